@@ -1,0 +1,1 @@
+"""The planning program of Saltmarsh Ferries."""

@@ -1,0 +1,67 @@
+/** Takes the pictures in docs/screenshots from the demo data: `npm run screenshots [FOLDER]`. */
+import { mkdirSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import type { Page } from "puppeteer-core";
+import { packageRoot } from "@/engine/files/package-root";
+import { startBrowser, startServer } from "@/testing/browser";
+
+const folder = path.resolve(process.argv[2] ?? path.join(packageRoot(), "docs/screenshots"));
+mkdirSync(folder, { recursive: true });
+
+// A folder with a plain name, as its path is seen in the pictures.
+const data = path.join(tmpdir(), "side-twin");
+rmSync(data, { recursive: true, force: true });
+const server = await startServer({ data, browse: path.join(data, "demo") });
+const { newPage, stop } = await startBrowser();
+try {
+  const page = await newPage();
+  const shoot = (name: string, of: Page = page) => of.screenshot({ path: path.join(folder, `${name}.png`) });
+  await page.goto(server.url, { waitUntil: "networkidle2" });
+  const id = await page.evaluate(async () => {
+    const ports: { id: string; name: string }[] = await (await fetch("/api/ports")).json();
+    return ports.find((port) => port.name === "Saltmarsh Ferries")?.id ?? "";
+  });
+  await page.goto(`${server.url}/port/${id}/order`);
+  await page.waitForSelector("[data-module=fares]");
+  await page.keyboard.press("c");
+  await page.waitForFunction(() => /of \d+ cases/.test(document.querySelector("[role=status]")?.textContent ?? ""));
+  await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+  await page.waitForFunction(() => /% proven/.test(document.querySelector("header")?.textContent ?? ""));
+  await page.waitForFunction(() => /No agreeing case reaches/.test(document.querySelector("aside")?.innerText ?? ""));
+  await shoot("order");
+  await page.goto(`${server.url}/port/${id}/bench?module=fares`);
+  await page.waitForSelector("tr[data-differs]");
+  await shoot("bench");
+  await page.goto(`${server.url}/port/${id}/bench?module=timetable`);
+  await page.waitForSelector("tr[data-differs]");
+  await shoot("bench-thrown");
+  await page.goto(`${server.url}/port/${id}/cases`);
+  await page.waitForSelector("[data-suspect]");
+  // The one whose smallest input tells the most at a glance.
+  await page.evaluate(() => {
+    const buttons = [...document.querySelectorAll<HTMLButtonElement>("aside li button")];
+    buttons.find((button) => /fares\.rebate/.test(button.innerText))?.click();
+  });
+  await page.waitForFunction(() => /Input: fares-rebate/.test(document.querySelector("main")?.innerText ?? ""));
+  await page.waitForNetworkIdle();
+  const shrink = await page.$$("main button");
+  for (const button of shrink)
+    if (await button.evaluate((item) => item.innerText.startsWith("Shrink"))) await button.click();
+  await page.waitForSelector("[aria-label='Smallest input']");
+  await shoot("cases");
+  await page.goto(server.url);
+  await page.waitForSelector("main li svg");
+  await shoot("ports");
+  await page.keyboard.press("b");
+  await page.waitForSelector("[aria-label=Folders] button");
+  await shoot("bring-in");
+  const dark = await newPage("dark");
+  await dark.goto(`${server.url}/port/${id}/bench?module=calendar_rules`);
+  await dark.waitForSelector("tr[data-differs]");
+  await shoot("bench-dark", dark);
+} finally {
+  await stop();
+  await server.stop();
+  rmSync(data, { recursive: true, force: true });
+}

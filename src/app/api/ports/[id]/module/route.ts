@@ -1,0 +1,7 @@
+import { query, respond, type WithId } from "@/app/api/respond";
+import { currentWorkbench } from "@/service/current";
+
+export const GET = (request: Request, { params }: WithId) =>
+  respond(async () =>
+    currentWorkbench().module((await params).id, query(request, "module") ?? "", query(request, "twin")),
+  );

@@ -1,0 +1,5 @@
+import { respond, type WithId } from "@/app/api/respond";
+import { currentWorkbench } from "@/service/current";
+
+export const DELETE = (_request: Request, { params }: WithId) =>
+  respond(async () => currentWorkbench().removePort((await params).id));

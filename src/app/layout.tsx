@@ -1,0 +1,31 @@
+import "@fontsource-variable/atkinson-hyperlegible-next/index.css";
+import "@fontsource-variable/atkinson-hyperlegible-mono/index.css";
+import { AppRouterCacheProvider } from "@mui/material-nextjs/v16-appRouter";
+import type { Metadata } from "next";
+import { cookies, headers } from "next/headers";
+import type { ReactNode } from "react";
+import { MarkSprite } from "@/ui/marks/mark";
+import { SideTwinTheme } from "@/ui/side-twin-theme";
+import { tokenStyles } from "@/ui/theme";
+import "@/ui/global.css";
+
+export const metadata: Metadata = { title: "Side Twin", description: "Port code module by module, with evidence." };
+
+export default async function Layout({ children }: { children: ReactNode }) {
+  // Made by the server for each page; scripts and styles without it do not run.
+  const nonce = (await headers()).get("x-nonce") ?? undefined;
+  const scheme = (await cookies()).get("side-twin-scheme")?.value;
+  return (
+    <html lang="en" data-scheme={scheme === "dark" || scheme === "light" ? scheme : undefined}>
+      <head>
+        <style nonce={nonce}>{tokenStyles()}</style>
+      </head>
+      <body>
+        <MarkSprite />
+        <AppRouterCacheProvider options={{ key: "st", ...(nonce ? { nonce } : {}) }}>
+          <SideTwinTheme>{children}</SideTwinTheme>
+        </AppRouterCacheProvider>
+      </body>
+    </html>
+  );
+}

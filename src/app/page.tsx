@@ -1,0 +1,5 @@
+import { PortsView } from "@/ui/views/ports/ports-view";
+
+export default function Page() {
+  return <PortsView />;
+}

@@ -1,0 +1,23 @@
+import { redirect } from "next/navigation";
+import { BenchView } from "@/ui/views/bench/bench-view";
+
+type Props = {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<{ module?: string; twin?: string; case?: string; section?: string }>;
+};
+
+export default async function Page({ params, searchParams }: Props) {
+  const { id } = await params;
+  const { module, twin, case: caseId, section } = await searchParams;
+  if (!module) redirect(`/port/${id}/order`);
+  return (
+    <BenchView
+      key={`${module} ${section}`}
+      id={id}
+      module={module}
+      twin={twin ?? null}
+      initialCase={caseId ?? null}
+      initialSection={section ?? null}
+    />
+  );
+}

@@ -1,0 +1,73 @@
+import { writeFile } from "node:fs/promises";
+import { homedir } from "node:os";
+import path from "node:path";
+import { Command, InvalidArgumentError } from "commander";
+import { formatReport } from "@/cli/format-report";
+import { showProgress } from "@/cli/progress";
+import { formatJunit } from "@/core/report/writers/junit";
+import { formatLcov } from "@/core/report/writers/lcov";
+import { answersFolderIn, runCheckOfFile } from "@/service/run-check";
+
+type Options = {
+  module?: string;
+  twin?: string;
+  case?: string;
+  jobs: number;
+  data: string;
+  fresh?: boolean;
+  steady?: boolean;
+  json?: boolean;
+  junit?: string;
+  lcov?: string;
+};
+
+export function checkCommand(): Command {
+  return new Command("check")
+    .description("run the shared cases on both sides and compare")
+    .argument("<file>", "the port file, or a folder with a side-twin.json")
+    .option("--module <name>", "only this module")
+    .option("--twin <name>", "only this twin")
+    .option("--case <id>", "only this case")
+    .option("--jobs <n>", "processes for each side", wholeNumber, 1)
+    .option("--fresh", "run every case, also where an answer is kept whose code, input and toolchain are the same")
+    .option("--steady", "run every case of the original again, under another hash seed, time zone, locale and clock")
+    .option("--data <dir>", "where answers are kept between checks", path.join(homedir(), ".side-twin"))
+    .option("--json", "print the report as JSON, and nothing else, on stdout")
+    .option("--junit <file>", "also write a JUnit report")
+    .option("--lcov <file>", "also write the proven lines of the original as LCOV")
+    .action(async (file: string, options: Options) => {
+      const progress = showProgress();
+      const stop = new AbortController();
+      process.once("SIGINT", () => stop.abort());
+      try {
+        const { report, end, open } = await runCheckOfFile(file, {
+          module: options.module,
+          twin: options.twin,
+          caseId: options.case,
+          jobs: options.jobs,
+          answersFolder: answersFolderIn(options.data),
+          fresh: options.fresh ?? false,
+          steady: options.steady ?? false,
+          signal: stop.signal,
+          onStart: progress.start,
+          onVerdict: progress.verdict,
+          onPhase: progress.phase,
+        });
+        progress.end();
+        if (options.junit) await writeFile(options.junit, formatJunit(report));
+        if (options.lcov) await writeFile(options.lcov, formatLcov(open.original.folder, end.proven.values()));
+        process.stdout.write(options.json ? `${JSON.stringify(report)}\n` : formatReport(report));
+        const { differ, broken, unsteady } = report.totals;
+        process.exitCode = report.state === "stopped" ? 2 : differ + broken + unsteady > 0 ? 1 : 0;
+      } finally {
+        progress.end();
+      }
+    });
+}
+
+function wholeNumber(text: string): number {
+  const value = Number(text);
+  if (!Number.isInteger(value) || value < 1 || value > 64)
+    throw new InvalidArgumentError("a whole number from 1 to 64 is wanted");
+  return value;
+}

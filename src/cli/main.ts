@@ -1,0 +1,43 @@
+/** The command line: `side-twin COMMAND …`. Each command is a file; it parses, calls one service function, renders. */
+import { Command, CommanderError } from "commander";
+import { checkCommand } from "@/cli/check";
+import { compareCommand } from "@/cli/compare";
+import { pairCommand } from "@/cli/pair";
+import { shrinkCommand } from "@/cli/shrink";
+import { surveyCommand } from "@/cli/survey";
+import { formatError, toErrorRecord } from "@/core/errors";
+import { EXIT_STATUS } from "@/service/exit-status";
+import { readVersion } from "@/service/version";
+
+async function main(argv: readonly string[]): Promise<void> {
+  const program = new Command("side-twin")
+    .description("Port code module by module, with evidence.")
+    .version(readVersion())
+    .exitOverride()
+    .configureOutput({ outputError: (text, write) => write(text) });
+  // The server brings in the web framework and the database, which the other commands must not wait for.
+  const wantsServer = argv[2] === "serve" || argv[2] === "demo";
+  const server = wantsServer || argv.length < 4 ? await import("@/cli/serve") : null;
+  for (const command of server ? [server.serveCommand(), server.demoCommand()] : [])
+    program.addCommand(command.exitOverride());
+  for (const command of [checkCommand(), compareCommand(), surveyCommand(), pairCommand(), shrinkCommand()])
+    program.addCommand(command.exitOverride());
+  await program.parseAsync([...argv]);
+}
+
+// A reader that has seen enough (`| head`) closes the pipe; that is no error of ours.
+process.stdout.on("error", (error: NodeJS.ErrnoException) => {
+  if (error.code === "EPIPE") process.exit(process.exitCode ?? 0);
+  throw error;
+});
+
+main(process.argv).catch((thrown: unknown) => {
+  if (thrown instanceof CommanderError) {
+    process.exitCode = thrown.exitCode === 0 ? 0 : 2;
+    return;
+  }
+  const record = toErrorRecord(thrown);
+  process.stderr.write(`side-twin: ${formatError(record)}\n`);
+  if (record.code === "internal" && thrown instanceof Error) process.stderr.write(`${thrown.stack}\n`);
+  process.exitCode = EXIT_STATUS[record.code];
+});

@@ -1,0 +1,205 @@
+/**
+ * A shared case is written for the original. This turns it into what each side is asked, in the twin's spelling and
+ * through its hookups, and turns the twin's answer back into the original's shape before the two are compared.
+ */
+import type { Answer } from "@/core/compare/answer";
+import type { CallCase, SharedCase, Step, StepsCase } from "@/core/formats/case-line";
+import type { Json } from "@/core/formats/json";
+import type { Hookup, Names, PortFile } from "@/core/formats/port-file";
+import { changesArguments, fillHookup, findHookup, readBack } from "@/core/pairing/hookups";
+import { convertKeys, convertRecord, fieldCandidates, nameCandidates } from "@/core/pairing/naming";
+
+/** What a driver is asked to call. `names` are tried in order; `module` says in which module's files to look. */
+export type CallOrder = {
+  readonly kind: "call";
+  readonly module: string;
+  readonly names: readonly string[];
+  readonly args: readonly Json[];
+  readonly kwargs: { readonly [name: string]: Json };
+};
+
+export type StepOrder = {
+  readonly new?: readonly string[];
+  readonly call?: readonly string[];
+  readonly get?: readonly string[];
+  readonly set?: readonly string[];
+  readonly value?: Json;
+  readonly on?: string;
+  readonly as?: string;
+  readonly args?: readonly Json[];
+  readonly kwargs?: { readonly [name: string]: Json };
+};
+
+export type StepsOrder = { readonly kind: "steps"; readonly module: string; readonly steps: readonly StepOrder[] };
+
+export type Order = CallOrder | StepsOrder;
+
+/** The order for the original: names and arguments as they stand. */
+export function orderForOriginal(item: CallCase | StepsCase): Order {
+  if ("call" in item) {
+    return { kind: "call", module: item.module, names: [item.call], args: item.args, kwargs: item.kwargs };
+  }
+  return { kind: "steps", module: item.module, steps: item.steps.map((step) => plainStep(step)) };
+}
+
+type Arguments = Pick<CallOrder, "args" | "kwargs">;
+
+function plainStep(step: Step): StepOrder {
+  const given = { args: "args" in step ? (step.args ?? []) : [], kwargs: "kwargs" in step ? (step.kwargs ?? {}) : {} };
+  const as = "as" in step && step.as !== undefined ? { as: step.as } : {};
+  if ("new" in step) return { new: [step.new], ...given, ...as };
+  if ("call" in step) return { call: [step.call], ...(step.on === undefined ? {} : { on: step.on }), ...given, ...as };
+  if ("get" in step) return { get: [step.get], on: step.on, ...as };
+  return { set: [step.set], on: step.on, value: step.value };
+}
+
+export type TwinTerms = {
+  readonly twin: string;
+  readonly names: Names;
+  readonly hookups: readonly Hookup[];
+  /** Names of all modules, to tell `module.name` apart. */
+  readonly modules: readonly string[];
+};
+
+export const twinTerms = (port: PortFile, twin: string, modules: readonly string[]): TwinTerms => ({
+  twin,
+  names: port.names,
+  hookups: port.hookups,
+  modules,
+});
+
+/** The order for the twin: names in its spelling, arguments through the hookup, keys converted. */
+export function orderForTwin(item: CallCase | StepsCase, terms: TwinTerms): Order {
+  if ("call" in item) {
+    const target = targetOf(`${item.module}.${item.call}`, { module: item.module, name: item.call }, terms);
+    return { kind: "call", module: target.module, names: target.names, ...twinArguments(item, target.hookup, terms) };
+  }
+  return { kind: "steps", module: item.module, steps: twinSteps(item, terms).map(({ order }) => order) };
+}
+
+type Target = { readonly module: string; readonly names: readonly string[]; readonly hookup: Hookup | undefined };
+
+function targetOf(reference: string, plain: { module: string; name: string }, terms: TwinTerms): Target {
+  const hookup = findHookup(terms.hookups, reference, terms.twin);
+  if (!hookup?.twin) return { module: plain.module, names: nameCandidates(plain.name, terms.names), hookup };
+  const split = splitReference(hookup.twin, terms.modules) ?? { module: plain.module, name: hookup.twin };
+  return { module: split.module, names: [split.name], hookup };
+}
+
+/** `module.name` with the longest module name that fits, as module names may hold dots and slashes themselves. */
+function splitReference(reference: string, modules: readonly string[]): { module: string; name: string } | null {
+  const fitting = modules
+    .filter((module) => reference.startsWith(`${module}.`))
+    .sort((one, other) => other.length - one.length);
+  const module = fitting[0];
+  return module === undefined ? null : { module, name: reference.slice(module.length + 1) };
+}
+
+function twinArguments(given: Arguments, hookup: Hookup | undefined, terms: TwinTerms): Arguments {
+  const converted = {
+    args: given.args.map((item) => convertKeys(item, terms.names)),
+    // Template placeholders use the original's names, so the names of named arguments convert after filling.
+    kwargs: Object.fromEntries(
+      Object.entries(given.kwargs).map(([key, item]) => [key, convertKeys(item, terms.names)]),
+    ),
+  };
+  if (hookup?.kwargs !== undefined || hookup?.args !== undefined) return fillHookup(hookup, converted);
+  return { args: converted.args, kwargs: convertRecord(converted.kwargs, terms.names) };
+}
+
+type TwinStep = { readonly order: StepOrder; readonly hookup: Hookup | undefined };
+
+function twinSteps(item: StepsCase, terms: TwinTerms): TwinStep[] {
+  const classOf = new Map<string, string>();
+  return item.steps.map((step) => {
+    const plain = plainStep(step);
+    if ("get" in step) return { order: { ...plain, get: fieldCandidates(step.get, terms.names) }, hookup: undefined };
+    if ("set" in step) {
+      const order = {
+        ...plain,
+        set: fieldCandidates(step.set, terms.names),
+        value: convertKeys(step.value, terms.names),
+      };
+      return { order, hookup: undefined };
+    }
+    const given = { args: plain.args ?? [], kwargs: plain.kwargs ?? {} };
+    if ("new" in step) {
+      if (step.as) classOf.set(step.as, step.new);
+      const target = targetOf(`${item.module}.${step.new}`, { module: item.module, name: step.new }, terms);
+      return {
+        order: { ...plain, new: target.names, ...twinArguments(given, target.hookup, terms) },
+        hookup: target.hookup,
+      };
+    }
+    const owner = step.on === undefined ? undefined : classOf.get(step.on);
+    const reference = owner ? `${item.module}.${owner}.${step.call}` : `${item.module}.${step.call}`;
+    const target = targetOf(reference, { module: item.module, name: step.call }, terms);
+    // On an object only the method's own name counts, whatever class the hookup names.
+    const names = step.on === undefined ? target.names : target.names.map((name) => name.split(".").at(-1) ?? name);
+    return { order: { ...plain, call: names, ...twinArguments(given, target.hookup, terms) }, hookup: target.hookup };
+  });
+}
+
+/** Whether the arguments after the call say anything about the twin. */
+export function comparesArguments(item: CallCase | StepsCase, terms: TwinTerms): boolean {
+  if (!("call" in item)) return true;
+  return !changesArguments(findHookup(terms.hookups, `${item.module}.${item.call}`, terms.twin));
+}
+
+/** Whether a hookup has a say in a case: what it is handed, or how its answer is read. */
+export function isHooked(item: SharedCase, terms: TwinTerms): boolean {
+  if ("run" in item) return false;
+  if ("steps" in item) return terms.hookups.length > 0;
+  return findHookup(terms.hookups, `${item.module}.${item.call}`, terms.twin) !== undefined;
+}
+
+/** The twin's answer in the original's shape: results read back through hookups. */
+export function readTwinAnswer(item: CallCase | StepsCase, answer: Answer, terms: TwinTerms): Answer {
+  if (answer.kind === "call" && "call" in item) {
+    const hookup = findHookup(terms.hookups, `${item.module}.${item.call}`, terms.twin);
+    return hookup?.result && answer.value !== undefined ? { ...answer, value: readBack(hookup, answer.value) } : answer;
+  }
+  if (answer.kind === "steps" && "steps" in item && terms.hookups.length > 0) {
+    const hooks = twinSteps(item, terms);
+    const steps = answer.steps.map((step, index) => {
+      const hookup = hooks[index]?.hookup;
+      const plain = changesArguments(hookup) ? { ...step, args: undefined, kwargs: undefined } : step;
+      return "value" in plain ? { ...plain, value: readBack(hookup, plain.value) } : plain;
+    });
+    return { ...answer, steps };
+  }
+  return answer;
+}
+
+/** The original's answer with its keys in the twin's spelling: only one side is ever converted. */
+export function readOriginalAnswer(answer: Answer, names: Names): Answer {
+  if (names.keys === "same" || answer.kind === "run") return answer;
+  if (answer.kind === "call") {
+    return {
+      ...answer,
+      ...(answer.value === undefined ? {} : { value: convertKeys(answer.value, names) }),
+      args: answer.args.map((item) => convertKeys(item, names)),
+      kwargs: convertRecord(answer.kwargs, names),
+    };
+  }
+  const steps = answer.steps.map((step) => ({
+    ...step,
+    ...("value" in step ? { value: convertKeys(step.value, names) } : {}),
+    ...(step.args ? { args: step.args.map((item) => convertKeys(item, names)) } : {}),
+    ...(step.kwargs ? { kwargs: convertRecord(step.kwargs, names) } : {}),
+  }));
+  return { ...answer, steps };
+}
+
+/** The section a case exercises: the called name, the class of its first object, or `run`. */
+export function sectionOf(item: { call: string } | { steps: readonly Step[] } | { run: unknown }): string {
+  if ("call" in item) return item.call;
+  if ("steps" in item) {
+    for (const step of item.steps) {
+      if ("new" in step) return step.new;
+      if ("call" in step && step.on === undefined) return step.call;
+    }
+    return "steps";
+  }
+  return "run";
+}

@@ -1,0 +1,283 @@
+/** Both answers as one aligned tree: what is equal is folded to one row, what differs stands open, level. */
+import { alignItems } from "@/core/compare/align";
+import type { Answer, RunAnswer, Thrown } from "@/core/compare/answer";
+import { canonicalText, keyText } from "@/core/compare/canonical";
+import { DEFAULT_EQUALITY, type Equality } from "@/core/compare/equality";
+import type { Json } from "@/core/formats/json";
+import { joinPath } from "@/core/values/path";
+import { fromNotation, toNotation, type Value } from "@/core/values/value";
+
+export type AlignedRow = {
+  readonly at: string;
+  readonly label: string;
+  readonly depth: number;
+  /** Null where the side has nothing; an empty text for a row that only opens a group. */
+  readonly original: string | null;
+  readonly twin: string | null;
+  readonly differs: boolean;
+};
+
+const MAX_ROWS = 2000;
+const CONTEXT_LINES = 2;
+const MAX_TEXT = 400;
+/** Stands for a class that no program can have: its name is not a word. */
+const THROWS = "throws ";
+
+/** Rows of at most MAX_ROWS; cost grows with the size of both answers. */
+export function alignAnswers(
+  original: Answer | null,
+  twin: Answer | null,
+  equality: Equality = DEFAULT_EQUALITY,
+): AlignedRow[] {
+  const rows: AlignedRow[] = [];
+  const tree = new Tree(rows, equality);
+  const kind = original?.kind ?? twin?.kind;
+  if (kind === "run") tree.run(asRun(original), asRun(twin));
+  else if (kind === "steps") {
+    const steps = (answer: Answer | null) => (answer?.kind === "steps" ? answer.steps : []);
+    const [one, other] = [steps(original), steps(twin)];
+    for (let index = 0; index < Math.max(one.length, other.length); index++) {
+      tree.value(`steps.${index}`, `step ${index + 1}`, 0, resultOf(one[index]), resultOf(other[index]));
+    }
+    tree.text("printed", printedOf(original), printedOf(twin));
+  } else {
+    const call = (answer: Answer | null) => (answer?.kind === "call" ? answer : undefined);
+    const [one, other] = [call(original), call(twin)];
+    const label = one?.thrown && other?.thrown ? "thrown" : "value";
+    tree.value(label, label, 0, resultOf(one), resultOf(other));
+    for (let index = 0; index < Math.max(one?.args.length ?? 0, other?.args.length ?? 0); index++) {
+      const arg = (list: readonly Json[] | undefined) =>
+        list && index < list.length ? fromNotation(list[index] ?? null) : null;
+      tree.value(`args.${index}`, `argument ${index + 1}, after`, 0, arg(one?.args), arg(other?.args));
+    }
+    tree.text("printed", printedOf(original), printedOf(twin));
+  }
+  return rows.slice(0, MAX_ROWS);
+}
+
+const asRun = (answer: Answer | null): RunAnswer | null => (answer?.kind === "run" ? answer : null);
+const printedOf = (answer: Answer | null): string => (answer && answer.kind !== "run" ? answer.printed : "");
+
+type Result = { readonly value?: Json; readonly thrown?: Thrown } | undefined;
+
+function resultOf(result: Result): Value | null {
+  if (!result) return null;
+  if (!result.thrown) return fromNotation(result.value ?? null);
+  const { kind, message } = result.thrown;
+  // Shown on one line against an answer, and by kind and message against another error.
+  return {
+    kind: "object",
+    name: THROWS,
+    fields: [
+      ["kind", { kind: "text", value: kind }],
+      ["message", { kind: "text", value: message }],
+    ],
+  };
+}
+
+class Tree {
+  constructor(
+    private readonly rows: AlignedRow[],
+    private readonly equality: Equality,
+  ) {}
+
+  value(at: string, label: string, depth: number, original: Value | null, twin: Value | null): void {
+    if (this.rows.length > MAX_ROWS) return;
+    const same = original !== null && twin !== null && this.key(original) === this.key(twin);
+    const row = { at, label, depth };
+    if (same) this.rows.push({ ...row, original: short(original), twin: short(twin), differs: false });
+    else if (original && twin && fieldsOf(original) && fieldsOf(twin)) this.fields(row, original, twin);
+    else if (original && twin && itemsOf(original) && itemsOf(twin))
+      this.items(row, itemsOf(original) ?? [], itemsOf(twin) ?? []);
+    else this.rows.push({ ...row, original: original && short(original), twin: twin && short(twin), differs: true });
+  }
+
+  private key(value: Value): string {
+    return canonicalText(value, this.equality);
+  }
+
+  private fields(row: Pick<AlignedRow, "at" | "label" | "depth">, original: Value, twin: Value): void {
+    this.rows.push({ ...row, original: nameOf(original), twin: nameOf(twin), differs: false });
+    const [one, other] = [fieldsOf(original) ?? [], fieldsOf(twin) ?? []];
+    const find = (fields: typeof one, key: string) =>
+      fields.find(([name]) => keyText(name, this.equality) === key)?.[1] ?? null;
+    for (const [name, field] of one) {
+      const label = labelOf(name);
+      this.value(joinPath(row.at, label), label, row.depth + 1, field, find(other, keyText(name, this.equality)));
+    }
+    for (const [name, field] of other) {
+      if (find(one, keyText(name, this.equality)) !== null) continue;
+      const label = labelOf(name);
+      this.value(joinPath(row.at, label), label, row.depth + 1, null, field);
+    }
+  }
+
+  private items(
+    row: Pick<AlignedRow, "at" | "label" | "depth">,
+    original: readonly Value[],
+    twin: readonly Value[],
+  ): void {
+    const count = (items: readonly Value[]) => `${items.length} ${items.length === 1 ? "item" : "items"}`;
+    this.rows.push({ ...row, original: count(original), twin: count(twin), differs: original.length !== twin.length });
+    const keys = (items: readonly Value[]) => items.map((item) => this.key(item));
+    const hunks =
+      original.length === twin.length
+        ? original.flatMap((item, index) => {
+            const partner = twin[index];
+            const differs = !partner || this.key(item) !== this.key(partner);
+            return differs ? [{ originalFrom: index, originalTo: index + 1, twinFrom: index, twinTo: index + 1 }] : [];
+          })
+        : alignItems(keys(original), keys(twin));
+    let at = 0;
+    for (const hunk of hunks) {
+      this.folded(row, original, at, hunk.originalFrom);
+      for (let step = 0; step < Math.max(hunk.originalTo - hunk.originalFrom, hunk.twinTo - hunk.twinFrom); step++) {
+        const index = hunk.originalFrom + step < hunk.originalTo ? hunk.originalFrom + step : hunk.twinFrom + step;
+        const one = hunk.originalFrom + step < hunk.originalTo ? original[hunk.originalFrom + step] : undefined;
+        const other = hunk.twinFrom + step < hunk.twinTo ? twin[hunk.twinFrom + step] : undefined;
+        this.value(`${row.at}.${index}`, String(index), row.depth + 1, one ?? null, other ?? null);
+      }
+      at = hunk.originalTo;
+    }
+    this.folded(row, original, at, original.length);
+  }
+
+  /** A run of equal items as one row. */
+  private folded(row: Pick<AlignedRow, "at" | "depth">, items: readonly Value[], from: number, to: number): void {
+    if (to <= from) return;
+    const first = items[from];
+    const label = to - from === 1 ? String(from) : `${from} to ${to - 1}`;
+    const text = to - from === 1 && first ? short(first) : `${to - from} equal items`;
+    this.rows.push({
+      at: `${row.at}.${from}`,
+      label,
+      depth: row.depth + 1,
+      original: text,
+      twin: text,
+      differs: false,
+    });
+  }
+
+  text(at: string, original: string, twin: string): void {
+    if (original === "" && twin === "") return;
+    const [one, other] = [original.split("\n"), twin.split("\n")];
+    this.rows.push({
+      at,
+      label: at,
+      depth: 0,
+      original: `${lineCount(original)}`,
+      twin: `${lineCount(twin)}`,
+      differs: original !== twin,
+    });
+    let shown = 0;
+    for (const hunk of alignItems(one, other)) {
+      this.context(at, one, Math.max(shown, hunk.originalFrom - CONTEXT_LINES), hunk.originalFrom);
+      for (let step = 0; step < Math.max(hunk.originalTo - hunk.originalFrom, hunk.twinTo - hunk.twinFrom); step++) {
+        const inOriginal = hunk.originalFrom + step < hunk.originalTo;
+        const inTwin = hunk.twinFrom + step < hunk.twinTo;
+        const number = (inOriginal ? hunk.originalFrom : hunk.twinFrom) + step + 1;
+        this.rows.push({
+          at: `${at}.${number}`,
+          label: String(number),
+          depth: 1,
+          original: inOriginal ? (one[hunk.originalFrom + step] ?? "") : null,
+          twin: inTwin ? (other[hunk.twinFrom + step] ?? "") : null,
+          differs: true,
+        });
+      }
+      shown = Math.min(one.length, hunk.originalTo + CONTEXT_LINES);
+      this.context(at, one, hunk.originalTo, shown);
+    }
+    if (original === twin) this.context(at, one, 0, Math.min(one.length, 12));
+  }
+
+  private context(at: string, lines: readonly string[], from: number, to: number): void {
+    for (let index = from; index < to; index++) {
+      const line = lines[index] ?? "";
+      this.rows.push({
+        at: `${at}.${index + 1}`,
+        label: String(index + 1),
+        depth: 1,
+        original: line,
+        twin: line,
+        differs: false,
+      });
+    }
+  }
+
+  run(original: RunAnswer | null, twin: RunAnswer | null): void {
+    const exit = (answer: RunAnswer | null) => (answer ? String(answer.exit) : null);
+    this.rows.push({
+      at: "exit",
+      label: "exit status",
+      depth: 0,
+      original: exit(original),
+      twin: exit(twin),
+      differs: exit(original) !== exit(twin),
+    });
+    this.text("stdout", original?.stdout ?? "", twin?.stdout ?? "");
+    this.text("stderr", original?.stderr ?? "", twin?.stderr ?? "");
+    const names = [...new Set([...Object.keys(original?.files ?? {}), ...Object.keys(twin?.files ?? {})])].sort();
+    for (const name of names) this.text(`files.${name}`, fileText(original, name), fileText(twin, name));
+  }
+}
+
+function fileText(answer: RunAnswer | null, name: string): string {
+  const file = answer?.files[name];
+  if (!file) return "";
+  if ("text" in file) return file.text;
+  return "bytes" in file ? `<${Math.floor((file.bytes.length * 3) / 4)} bytes>` : "<removed>";
+}
+
+function lineCount(text: string): string {
+  const count = text === "" ? 0 : text.replace(/\n$/, "").split("\n").length;
+  return `${count} ${count === 1 ? "line" : "lines"}`;
+}
+
+const nameOf = (value: Value): string => (value.kind === "object" ? value.name : "");
+const labelOf = (key: Value): string => (key.kind === "text" ? key.value : short(key));
+
+function fieldsOf(value: Value): readonly (readonly [Value, Value])[] | null {
+  if (value.kind === "map") return value.entries;
+  if (value.kind !== "object") return null;
+  return value.fields.map(([name, field]) => [{ kind: "text", value: name }, field]);
+}
+
+function itemsOf(value: Value): readonly Value[] | null {
+  if (value.kind === "list" || value.kind === "tuple" || value.kind === "set") return value.items;
+  return value.kind === "object" && value.items ? value.items : null;
+}
+
+/** A value on one line, cut to what fits a screen. */
+function short(value: Value): string {
+  const text = describe(value);
+  return text.length > MAX_TEXT ? `${text.slice(0, MAX_TEXT)}…` : text;
+}
+
+function describe(value: Value): string {
+  switch (value.kind) {
+    case "none":
+      return value.form === "null" ? "null" : value.form;
+    case "text":
+      return JSON.stringify(value.value);
+    case "int":
+      return value.value.toString();
+    case "float":
+      return Object.is(value.value, -0)
+        ? "-0.0"
+        : Number.isInteger(value.value) && Math.abs(value.value) < 1e16
+          ? `${value.value}.0`
+          : String(value.value);
+    case "decimal":
+    case "date":
+    case "time":
+    case "opaque":
+      return value.text;
+    case "object":
+      if (value.name === THROWS)
+        return `throws ${value.fields.map(([, field]) => (field.kind === "text" ? field.value : "")).join(": ")}`;
+      return `${value.name} ${JSON.stringify(Object.fromEntries(value.fields.map(([name, field]) => [name, toNotation(field)])))}`;
+    default:
+      return JSON.stringify(toNotation(value));
+  }
+}

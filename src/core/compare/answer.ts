@@ -1,0 +1,49 @@
+/** What one side answered to one case, as it came over the bridge or from a program run. Values are in notation. */
+import type { Json } from "@/core/formats/json";
+
+export type Thrown = { readonly kind: string; readonly message: string; readonly trace?: string };
+
+export type StepAnswer = { readonly value: Json } | { readonly thrown: Thrown };
+
+export type CallAnswer = {
+  readonly kind: "call";
+  readonly value?: Json;
+  readonly thrown?: Thrown;
+  readonly args: readonly Json[];
+  readonly kwargs: { readonly [name: string]: Json };
+  readonly printed: string;
+};
+
+export type StepsAnswer = {
+  readonly kind: "steps";
+  readonly steps: readonly (StepAnswer & {
+    readonly args?: readonly Json[];
+    readonly kwargs?: { readonly [name: string]: Json };
+  })[];
+  readonly printed: string;
+};
+
+export type WrittenFile = { readonly text: string } | { readonly bytes: string } | { readonly removed: true };
+
+export type RunAnswer = {
+  readonly kind: "run";
+  readonly exit: number;
+  readonly stdout: string;
+  readonly stderr: string;
+  readonly files: { readonly [path: string]: WrittenFile };
+};
+
+export type Answer = CallAnswer | StepsAnswer | RunAnswer;
+
+/** Why a side gave no answer at all. */
+export type Broken = {
+  readonly kind: "broken";
+  readonly why: "crashed" | "ended" | "timed-out" | "over-limit" | "would-not-load" | "outside-folder";
+  readonly what: string;
+  readonly lastOutput: string;
+};
+
+export type Skipped = { readonly kind: "skipped"; readonly why: string };
+
+/** Everything that can become of a case on one side. `ms` is wall time on that side. */
+export type SideResult = { readonly result: Answer | Broken | Skipped; readonly ms: number | null };

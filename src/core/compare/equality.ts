@@ -1,0 +1,20 @@
+/** What counts as the same without asking anyone: the named defaults of formats, section 3, each switchable. */
+import type { EqualityOptions } from "@/core/formats/port-file";
+
+export type Equality = Required<EqualityOptions>;
+
+export const DEFAULT_EQUALITY: Equality = {
+  intFloat: "relaxed",
+  decimal: "relaxed",
+  tupleList: "relaxed",
+  nullKinds: "relaxed",
+  classNames: "relaxed",
+  mapKeysAsText: "relaxed",
+  keyOrder: "relaxed",
+  negativeZero: "relaxed",
+  timeOffset: "relaxed",
+  errorKind: "strict",
+  errorMessage: "strict",
+};
+
+export const withDefaults = (options: EqualityOptions): Equality => ({ ...DEFAULT_EQUALITY, ...options });

@@ -1,0 +1,74 @@
+/**
+ * One comparison under way: the equality, the allowances in scope, and the divergences found.
+ * A comparer reports a difference with `report`; the trial asks the allowances and writes it down.
+ */
+import { excuse, type ScopedAllowance } from "@/core/allowances/allowances";
+import type { Equality } from "@/core/compare/equality";
+import type { Json } from "@/core/formats/json";
+import type { Divergence } from "@/core/formats/report";
+import { splitPath } from "@/core/values/path";
+import { toNotation, type Value } from "@/core/values/value";
+
+/** How many divergences of one case are kept in full; the rest is counted. */
+const MAX_DIVERGENCES = 200;
+
+/** How much of an allowance one divergence needed, as the largest absolute difference for numbers. */
+export type Excuse = { readonly allowance: string; readonly needed?: number };
+
+export class Trial {
+  readonly divergences: Divergence[] = [];
+  readonly excuses: Excuse[] = [];
+  more = 0;
+  unexcused = 0;
+
+  constructor(
+    readonly equality: Equality,
+    readonly allowances: readonly ScopedAllowance[],
+  ) {}
+
+  /** Writes a difference down, with the allowance that excuses it when there is one. */
+  report(at: string, kind: string, values: { original: Value | null; twin: Value | null }): void {
+    const excused =
+      this.allowances.length > 0
+        ? excuse(this.allowances, { at: splitPath(at), kind, ...values }, this.equality)
+        : null;
+    this.write(at, kind, { original: notationOf(values.original), twin: notationOf(values.twin) }, excused);
+  }
+
+  write(at: string, kind: string, values: { original: Json; twin: Json }, excused: Excuse | null): void {
+    if (excused) this.excuses.push(excused);
+    else this.unexcused++;
+    if (this.divergences.length >= MAX_DIVERGENCES) {
+      this.more++;
+      return;
+    }
+    this.divergences.push({
+      at,
+      original: values.original,
+      twin: values.twin,
+      kind,
+      ...(excused ? { allowance: excused.allowance } : {}),
+    });
+  }
+
+  /** A trial of the same terms whose findings are kept apart until they are wanted. */
+  fork(): Trial {
+    return new Trial(this.equality, this.allowances);
+  }
+
+  adopt(other: Trial): void {
+    for (const divergence of other.divergences) {
+      if (this.divergences.length < MAX_DIVERGENCES) this.divergences.push(divergence);
+      else this.more++;
+    }
+    this.excuses.push(...other.excuses);
+    this.more += other.more;
+    this.unexcused += other.unexcused;
+  }
+
+  get found(): boolean {
+    return this.divergences.length > 0;
+  }
+}
+
+const notationOf = (value: Value | null): Json => (value === null ? null : toNotation(value));

@@ -1,0 +1,204 @@
+/** Two values, by path: scalars, lists, sets, maps and objects under the equality, with the allowances that reshape. */
+import { findStructural, isExactly, type ScopedAllowance } from "@/core/allowances/allowances";
+import { alignItems } from "@/core/compare/align";
+import { canonicalText, keyText } from "@/core/compare/canonical";
+import { DEFAULT_EQUALITY } from "@/core/compare/equality";
+import { compareScalars } from "@/core/compare/scalars";
+import type { Trial } from "@/core/compare/trial";
+import { joinPath, splitPath } from "@/core/values/path";
+import { toNotation, type Value } from "@/core/values/value";
+
+/** Compares two values at a path and writes every divergence into the trial. Cost grows with the size of both. */
+export function compareValues(trial: Trial, at: string, original: Value, twin: Value): void {
+  const whole = trial.allowances.length > 0 ? findStructural(trial.allowances, splitPath(at)) : null;
+  if (!whole) {
+    compareParts(trial, at, original, twin);
+    return;
+  }
+  const apart = trial.fork();
+  compareParts(apart, at, original, twin);
+  if (!apart.found) return;
+  if (settledWhole(trial, { at, original, twin }, whole)) return;
+  trial.adopt(apart);
+}
+
+type Both = { readonly at: string; readonly original: Value; readonly twin: Value };
+
+/** `ignore`, `exactly` and `unordered` speak of a value as a whole, whatever differs inside it. */
+function settledWhole(trial: Trial, both: Both, allowances: readonly ScopedAllowance[]): boolean {
+  for (const { allowance } of allowances) {
+    const { allow, id } = allowance;
+    const agreed =
+      allow.ignore === true ||
+      (allow.exactly !== undefined && isExactly(both, allow.exactly, trial)) ||
+      (allow.unordered !== undefined && isSameUnordered(trial, both, allow.unordered));
+    if (agreed) {
+      const values = { original: toNotation(both.original), twin: toNotation(both.twin) };
+      trial.write(both.at, allow.unordered ? "order" : "agreed", values, { allowance: id });
+      return true;
+    }
+  }
+  return false;
+}
+
+function isSameUnordered(trial: Trial, both: Both, unordered: true | { by: string }): boolean {
+  const originalItems = itemsOf(both.original);
+  const twinItems = itemsOf(both.twin);
+  if (!originalItems || !twinItems || originalItems.length !== twinItems.length) return false;
+  const keyOf = (item: Value): string =>
+    unordered === true
+      ? canonicalText(item, trial.equality)
+      : canonicalText(fieldOf(item, unordered.by) ?? { kind: "none", form: "null" }, trial.equality);
+  const left = new Map<string, Value[]>();
+  for (const item of twinItems) left.set(keyOf(item), [...(left.get(keyOf(item)) ?? []), item]);
+  for (const [index, item] of originalItems.entries()) {
+    const partner = left.get(keyOf(item))?.shift();
+    if (!partner) return false;
+    const apart = trial.fork();
+    compareParts(apart, `${both.at}.${index}`, item, partner);
+    if (apart.unexcused > 0) return false;
+  }
+  return true;
+}
+
+function fieldOf(value: Value, key: string): Value | undefined {
+  return fieldsOf(value)?.find(([name]) => name.kind === "text" && name.value === key)?.[1];
+}
+
+function itemsOf(value: Value): readonly Value[] | undefined {
+  if (value.kind === "list" || value.kind === "tuple" || value.kind === "set") return value.items;
+  return value.kind === "object" ? value.items : undefined;
+}
+
+function fieldsOf(value: Value): readonly (readonly [Value, Value])[] | undefined {
+  if (value.kind === "map") return value.entries;
+  if (value.kind === "object") return value.fields.map(([key, field]) => [{ kind: "text", value: key }, field]);
+  return undefined;
+}
+
+function compareParts(trial: Trial, at: string, original: Value, twin: Value): void {
+  if (original.kind === "set" && twin.kind === "set") return compareSets(trial, { at, original, twin });
+  if (original.kind === "set" || twin.kind === "set") return trial.report(at, "type", { original, twin });
+  // A named tuple answers as a list to a list and as an object to an object.
+  const [originalFields, twinFields] = [fieldsOf(original), fieldsOf(twin)];
+  if (originalFields && twinFields) return compareFields(trial, { at, original, twin }, originalFields, twinFields);
+  const [originalItems, twinItems] = [itemsOf(original), itemsOf(twin)];
+  if (originalItems && twinItems) {
+    const tuples = original.kind === "tuple" || twin.kind === "tuple";
+    if (trial.equality.tupleList === "strict" && tuples && original.kind !== twin.kind) {
+      return trial.report(at, "type", { original, twin });
+    }
+    return compareLists(trial, at, originalItems, twinItems);
+  }
+  const kind =
+    originalItems || twinItems || originalFields || twinFields
+      ? mixedKind(original, twin)
+      : compareScalars(original, twin, trial.equality);
+  if (kind) trial.report(at, kind, { original, twin });
+}
+
+function mixedKind(original: Value, twin: Value): string {
+  if (original.kind === "opaque" || twin.kind === "opaque") return "opaque";
+  return original.kind === "none" || twin.kind === "none" ? "null" : "type";
+}
+
+function compareLists(trial: Trial, at: string, original: readonly Value[], twin: readonly Value[]): void {
+  if (original.length === twin.length) {
+    for (const [index, item] of original.entries()) {
+      const partner = twin[index];
+      if (partner) compareValues(trial, `${at}.${index}`, item, partner);
+    }
+    return;
+  }
+  trial.report(`${at}.length`, "length", { original: int(original.length), twin: int(twin.length) });
+  const keys = (items: readonly Value[]) => items.map((item) => canonicalText(item, trial.equality));
+  for (const hunk of alignItems(keys(original), keys(twin))) {
+    const paired = Math.min(hunk.originalTo - hunk.originalFrom, hunk.twinTo - hunk.twinFrom);
+    for (let step = 0; step < paired; step++) {
+      const [item, partner] = [original[hunk.originalFrom + step], twin[hunk.twinFrom + step]];
+      if (item && partner) compareValues(trial, `${at}.${hunk.originalFrom + step}`, item, partner);
+    }
+    for (let index = hunk.originalFrom + paired; index < hunk.originalTo; index++) {
+      trial.report(`${at}.${index}`, "missing", { original: original[index] ?? null, twin: null });
+    }
+    for (let index = hunk.twinFrom + paired; index < hunk.twinTo; index++) {
+      trial.report(`${at}.${index}`, "extra", { original: null, twin: twin[index] ?? null });
+    }
+  }
+}
+
+function compareSets(trial: Trial, both: Both): void {
+  const [original, twin] = [itemsOf(both.original) ?? [], itemsOf(both.twin) ?? []];
+  const keysOf = (items: readonly Value[]) => new Map(items.map((item) => [canonicalText(item, trial.equality), item]));
+  const [originalKeys, twinKeys] = [keysOf(original), keysOf(twin)];
+  let index = 0;
+  for (const [key, item] of originalKeys) {
+    if (!twinKeys.has(key)) trial.report(`${both.at}.${index}`, "missing", { original: item, twin: null });
+    index++;
+  }
+  for (const [key, item] of twinKeys) {
+    if (!originalKeys.has(key)) trial.report(`${both.at}.${index++}`, "extra", { original: null, twin: item });
+  }
+}
+
+type Fields = readonly (readonly [Value, Value])[];
+
+function compareFields(trial: Trial, both: Both, original: Fields, twin: Fields): void {
+  const { at } = both;
+  if (both.original.kind === "object" && both.twin.kind === "object" && trial.equality.classNames === "strict") {
+    if (both.original.name !== both.twin.name) {
+      trial.report(at, "class", { original: text(both.original.name), twin: text(both.twin.name) });
+    }
+  }
+  const renamed = trial.allowances.length > 0 ? keysAllowed(trial, at) : null;
+  const twinByKey = new Map(present(twin).map(([key, field]) => [keyText(key, trial.equality), { key, field }]));
+  const met = new Set<string>();
+  for (const [key, field] of present(original)) {
+    const own = keyText(key, trial.equality);
+    const other = renamed && key.kind === "text" ? renamed.names.get(key.value) : undefined;
+    const wanted = !twinByKey.has(own) && other !== undefined ? JSON.stringify(other) : own;
+    const partner = twinByKey.get(wanted);
+    const path = joinPath(at, partLabel(key));
+    if (!partner) {
+      trial.report(path, "missing", { original: field, twin: null });
+      continue;
+    }
+    met.add(wanted);
+    if (wanted !== own && renamed) {
+      trial.write(path, "key", { original: partLabel(key), twin: partLabel(partner.key) }, { allowance: renamed.id });
+    }
+    compareValues(trial, path, field, partner.field);
+  }
+  for (const [wanted, { key, field }] of twinByKey) {
+    if (!met.has(wanted)) trial.report(joinPath(at, partLabel(key)), "extra", { original: null, twin: field });
+  }
+  if (trial.equality.keyOrder === "strict") compareKeyOrder(trial, at, present(original), present(twin));
+}
+
+/** A key that holds undefined equals no key. */
+const present = (fields: Fields): Fields =>
+  fields.filter(([, field]) => !(field.kind === "none" && field.form === "undefined"));
+
+function compareKeyOrder(trial: Trial, at: string, original: Fields, twin: Fields): void {
+  const order = (fields: Fields) => fields.map(([key]) => partLabel(key));
+  const [one, other] = [order(original), order(twin)];
+  const sameKeys = one.length === other.length && one.every((key) => other.includes(key));
+  if (sameKeys && one.some((key, index) => key !== other[index])) {
+    trial.report(at, "key-order", { original: list(one), twin: list(other) });
+  }
+}
+
+function keysAllowed(trial: Trial, at: string): { id: string; names: ReadonlyMap<string, string> } | null {
+  const found = findStructural(trial.allowances, splitPath(at), "keys")?.[0]?.allowance;
+  return found?.allow.keys ? { id: found.id, names: new Map(Object.entries(found.allow.keys)) } : null;
+}
+
+const partLabel = (key: Value): string => (key.kind === "text" ? key.value : keyLabel(key));
+const keyLabel = (key: Value): string => {
+  const written = canonicalText(key, DEFAULT_EQUALITY);
+  return written.startsWith("n:") ? written.slice(2) : written;
+};
+
+const int = (value: number): Value => ({ kind: "int", value: BigInt(value) });
+const text = (value: string): Value => ({ kind: "text", value });
+const list = (items: readonly string[]): Value => ({ kind: "list", items: items.map(text) });

@@ -1,0 +1,89 @@
+/**
+ * The one error record of the product. Screens, HTTP, the command line and JSON output all render the same four
+ * facts: what is wrong, where, and what the person can do next.
+ */
+
+export type ErrorCode =
+  | "bad-input"
+  | "not-found"
+  | "not-readable"
+  | "outside-folder"
+  | "toolchain-missing"
+  | "folder-in-use"
+  | "newer-version"
+  | "already-running"
+  | "prepare-failed"
+  | "internal";
+
+/** A place in a text file or document. `line` and `column` count from 1; `key` is a path such as `twins.0.root`. */
+export type Place = {
+  readonly file?: string;
+  readonly line?: number;
+  readonly column?: number;
+  readonly key?: string;
+};
+
+export type ErrorRecord = {
+  readonly code: ErrorCode;
+  readonly what: string;
+  readonly where?: Place;
+  readonly next?: string;
+};
+
+/** Thrown for everything a person can be told about. `message` is the record in one sentence. */
+export class SideTwinError extends Error {
+  readonly code: ErrorCode;
+  readonly what: string;
+  readonly where: Place | undefined;
+  readonly next: string | undefined;
+
+  constructor(record: ErrorRecord, cause?: unknown) {
+    super(formatError(record), cause === undefined ? undefined : { cause });
+    this.name = "SideTwinError";
+    this.code = record.code;
+    this.what = record.what;
+    this.where = record.where;
+    this.next = record.next;
+  }
+
+  toRecord(): ErrorRecord {
+    return {
+      code: this.code,
+      what: this.what,
+      ...(this.where ? { where: this.where } : {}),
+      ...(this.next ? { next: this.next } : {}),
+    };
+  }
+}
+
+/** The record as one sentence: `Unknown key "twinz" in side-twin.json, line 7. Rename or remove it.` */
+export function formatError(record: ErrorRecord): string {
+  const place = record.where ? formatPlace(record.where) : "";
+  const what = record.what.replace(/[.\s]+$/, "");
+  return `${what}${place ? ` in ${place}` : ""}.${record.next ? ` ${record.next}` : ""}`;
+}
+
+/** A place as `file, line 7, column 3, key a.b`, leaving out what is not known. */
+export function formatPlace(place: Place): string {
+  const parts: string[] = [];
+  if (place.file) parts.push(place.file);
+  if (place.line !== undefined) parts.push(`line ${place.line}`);
+  if (place.column !== undefined) parts.push(`column ${place.column}`);
+  if (place.key) parts.push(`key ${place.key}`);
+  return parts.join(", ");
+}
+
+/** Pages and server are bundled apart and each has its own copy of the class: the name tells, not the identity. */
+export const isSideTwinError = (thrown: unknown): thrown is SideTwinError =>
+  thrown instanceof Error && thrown.name === "SideTwinError" && "toRecord" in thrown;
+
+/** The record of anything that was thrown; what is not ours becomes `internal` with its message kept. */
+export function toErrorRecord(thrown: unknown): ErrorRecord {
+  if (isSideTwinError(thrown)) return thrown.toRecord();
+  return { code: "internal", what: thrown instanceof Error ? thrown.message : String(thrown) };
+}
+
+/** Ends every `switch` over a discriminated union: the compiler refuses it while a variant is left. */
+export function assertNever(value: never): never {
+  throw new Error(`Unexpected variant: ${JSON.stringify(value)}`);
+}

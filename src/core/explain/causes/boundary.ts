@@ -1,0 +1,59 @@
+import { type Cause, findingFrom } from "@/core/explain/cause";
+import { type CaseFacts, inputOf, leavesOf, toNumeric, toText } from "@/core/explain/facets";
+
+export const boundary: Cause = {
+  name: "boundary",
+  title: "Only at a limit",
+  note: "A comparison includes its limit on one side and not on the other: < against <=, a range with or without its end. Mend: look for the limit that these inputs share in both sections.",
+  examine: ({ all, cases, controls }) => {
+    const places = Math.min(...cases.map((facts) => measuresOf(facts).length));
+    for (let place = 0; place < places; place++) {
+      const at = (facts: CaseFacts) => measuresOf(facts)[place] ?? Number.NaN;
+      const limits = new Set(cases.map(at));
+      if (limits.size > Math.max(1, Math.floor(cases.length / 2)) || limits.size > 4) continue;
+      const others = controls.map(at).filter((value) => !Number.isNaN(value));
+      const isFree = others.every((value) => !limits.has(value));
+      const isBetween = [...limits].some(
+        (limit) => others.some((value) => value < limit) && others.some((value) => value > limit),
+      );
+      if (!isFree || !isBetween) continue;
+      const shown = [...limits].join(", ");
+      return findingFrom(all, () => true, {
+        weight: limits.size === 1 ? 0.93 : 0.85,
+        says: `only where measure ${place + 1} of the arguments is ${shown}; ${others.length} agreeing cases lie on both sides`,
+      });
+    }
+    return null;
+  },
+  fires: [
+    [
+      { original: "far", twin: "near", args: [5] },
+      { original: "near", twin: "near", args: [4] },
+      { original: "far", twin: "far", args: [6] },
+    ],
+    [
+      { original: true, twin: false, args: [[1, 2], 10] },
+      { original: true, twin: true, args: [[1, 2], 12] },
+      { original: false, twin: false, args: [[1, 2], 7] },
+    ],
+  ],
+  staysQuiet: [[{ original: 1, twin: 2, args: [5] }], [{ original: "a", twin: "b", args: ["x"] }]],
+};
+
+/** What a limit can be on: numbers given, and the lengths of texts and lists. */
+function measuresOf(facts: CaseFacts): number[] {
+  return inputOf(facts.item).flatMap((item): number[] => {
+    const numeric = toNumeric(item);
+    if (numeric) return [numeric.value];
+    const text = toText(item);
+    if (text !== null) return [text.length];
+    if (Array.isArray(item))
+      return [
+        item.length,
+        ...leavesOf(item)
+          .flatMap((leaf) => toNumeric(leaf)?.value ?? [])
+          .slice(0, 3),
+      ];
+    return leavesOf(item).flatMap((leaf) => toNumeric(leaf)?.value ?? []);
+  });
+}

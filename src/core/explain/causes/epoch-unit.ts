@@ -1,0 +1,30 @@
+import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
+import type { NumberPair, TimePair } from "@/core/explain/facets";
+
+const YEAR_MS = 365.25 * 86_400_000;
+
+export const epochUnit: Cause = {
+  name: "epoch-unit",
+  title: "Seconds against milliseconds since the epoch",
+  note: "One platform counts the time since 1970 in seconds, the other in milliseconds. Mend: multiply or divide by 1000 where the time comes in or goes out.",
+  examine: ({ numbers, times }) => {
+    const isEpoch = ({ original, twin }: NumberPair) => {
+      const [small, large] = [Math.abs(original.value), Math.abs(twin.value)].sort((one, other) => one - other);
+      if (!small || !large || large < 1e10) return false;
+      return [1e3, 1e6, 1e9].some((factor) => Math.abs(large / factor - small) <= Math.max(1, small * 1e-9));
+    };
+    const isNear1970 = ({ original, twin }: TimePair) => {
+      const [near, far] = [Math.abs(original), Math.abs(twin)].sort((one, other) => one - other);
+      return (near ?? 0) < 1.2 * YEAR_MS && (far ?? 0) > 10 * YEAR_MS;
+    };
+    return bestOf([
+      findingFrom(numbers, isEpoch, { weight: 0.98, says: "the same moment in another unit" }),
+      findingFrom(times, isNear1970, { weight: 0.94, says: "one side is in 1970, a thousandth of the other" }),
+    ]);
+  },
+  fires: [
+    [{ original: 1932883200, twin: 1932883200000 }],
+    [{ original: { "~time": "2031-04-02T00:00:00Z" }, twin: { "~time": "1970-01-23T08:54:43Z" } }],
+  ],
+  staysQuiet: [[{ original: 2, twin: 2000 }], [{ original: 1932883200, twin: 1932883300 }]],
+};

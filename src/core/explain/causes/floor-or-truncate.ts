@@ -1,0 +1,51 @@
+import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
+import type { NumberPair } from "@/core/explain/facets";
+import { differByUnit, isTie, numericInputs, shared } from "@/core/explain/numbers";
+
+export const floorOrTruncate: Cause = {
+  name: "floor-or-truncate",
+  title: "Rounded down against cut towards zero",
+  note: "Whole division and conversion round down in some languages and towards zero in others: they part below zero. Mend: use floor (or trunc) explicitly on the side that has the other habit.",
+  examine: ({ numbers }) => {
+    const below = (pair: NumberPair) =>
+      differByUnit(pair, 0) && pair.original.value < 1 && pair.twin.value < 1 && !tied(pair);
+    const count = numbers.filter(below).length;
+    const floored = (pair: NumberPair) => below(pair) && pair.original.value < pair.twin.value;
+    const cut = (pair: NumberPair) => below(pair) && pair.original.value > pair.twin.value;
+    const up = (pair: NumberPair) =>
+      differByUnit(pair, 0) && pair.original.value >= 0 && pair.twin.value > pair.original.value && fractional(pair);
+    const down = (pair: NumberPair) =>
+      differByUnit(pair, 0) && pair.twin.value >= 0 && pair.twin.value < pair.original.value && fractional(pair);
+    const weight = count >= 2 ? 0.93 : 0.8;
+    const step = shared(numbers, (pair) => Math.abs(pair.twin.value - pair.original.value));
+    const isMultiple = (value: number) => step !== null && step > 1 && Number.isInteger(value / step) && value <= 0;
+    const stepped = (pair: NumberPair) =>
+      numbers.length > 1 && isMultiple(pair.original.value) && isMultiple(pair.twin.value);
+    return bestOf([
+      findingFrom(numbers, stepped, { weight: 0.93, says: `at or below zero, one step of ${step} apart` }),
+      findingFrom(numbers, floored, {
+        weight,
+        says: "at or below zero, the original is rounded down and the twin towards zero",
+      }),
+      findingFrom(numbers, cut, {
+        weight,
+        says: "at or below zero, the original is cut towards zero and the twin rounded down",
+      }),
+      findingFrom(numbers, up, { weight: 0.74, says: "the twin is one higher where an argument has a fraction" }),
+      findingFrom(numbers, down, { weight: 0.74, says: "the twin is one lower where an argument has a fraction" }),
+    ]);
+  },
+  fires: [
+    [
+      { original: -4, twin: -3, args: [-7, 2] },
+      { original: -3, twin: -2, args: [-7, 3] },
+    ],
+    [{ original: -1, twin: 0, args: [-1, 4] }],
+  ],
+  staysQuiet: [[{ original: 3, twin: 4, args: [6] }], [{ original: -4, twin: -6, args: [-7] }]],
+};
+
+/** A single argument that is a half speaks of rounding; a quotient that is one says nothing. */
+const tied = (pair: NumberPair): boolean => numericInputs(pair.facts).some((value) => isTie(value, 0));
+const fractional = (pair: NumberPair): boolean =>
+  numericInputs(pair.facts).some((value) => !Number.isInteger(value) && !isTie(value, 0));

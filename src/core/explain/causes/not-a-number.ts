@@ -1,0 +1,24 @@
+import { type Cause, findingFrom } from "@/core/explain/cause";
+import { type AnyPair, toNumeric, toText } from "@/core/explain/facets";
+
+const isNaNOf = (value: AnyPair["original"]): boolean =>
+  Number.isNaN(toNumeric(value)?.value ?? 0) || /\bnan\b/i.test(toText(value) ?? "");
+
+export const notANumber: Cause = {
+  name: "not-a-number",
+  title: "NaN on one side",
+  note: "Arithmetic with a missing or unreadable value goes on as NaN in one language and fails or gives another number in the other. Mend: check the value before it is used, as the original does.",
+  examine: ({ all }) =>
+    findingFrom(all, (pair) => isNaNOf(pair.original) !== isNaNOf(pair.twin), {
+      weight: 0.95,
+      says: "one side is not a number",
+    }),
+  fires: [
+    [{ original: 0, twin: { "~num": "NaN" } }],
+    [
+      { original: { "~num": "NaN" }, twin: null },
+      { original: { "~num": "NaN" }, twin: 1 },
+    ],
+  ],
+  staysQuiet: [[{ original: 0, twin: 1 }], [{ original: "banana", twin: "bandana" }]],
+};

@@ -1,0 +1,28 @@
+import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
+import type { NumberPair } from "@/core/explain/facets";
+
+export const offByOne: Cause = {
+  name: "off-by-one",
+  title: "Always one more or one less",
+  note: "Counting from 0 against from 1, an end that is included against one that is not, or a loop that runs once too often. Mend: look at the bounds of the loop or slice in the twin.",
+  examine: ({ numbers }) => {
+    const by = (step: number) => (pair: NumberPair) =>
+      pair.twin.value - pair.original.value === step && Number.isInteger(pair.original.value);
+    const weight = numbers.length > 1 ? 0.76 : 0.6;
+    return bestOf([
+      findingFrom(numbers, by(1), { weight, says: "the twin is one more" }),
+      findingFrom(numbers, by(-1), { weight, says: "the twin is one less" }),
+    ]);
+  },
+  fires: [
+    [
+      { original: 3, twin: 4 },
+      { original: 7, twin: 8 },
+    ],
+    [
+      { original: 10, twin: 9 },
+      { original: 5, twin: 4 },
+    ],
+  ],
+  staysQuiet: [[{ original: 3, twin: 5 }], [{ original: 1.5, twin: 2.5 }]],
+};

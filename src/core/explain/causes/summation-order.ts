@@ -1,0 +1,30 @@
+import { type Cause, findingFrom } from "@/core/explain/cause";
+import type { NumberPair } from "@/core/explain/facets";
+import { ulpsBetween } from "@/core/values/number";
+
+export const summationOrder: Cause = {
+  name: "summation-order",
+  title: "Floating-point sums in another order",
+  note: "Adding the same floats in another order, or with compensation (as some sum functions do), gives other last digits. Mend: add in the original's order and way, or agree to a tolerance of a few ulps.",
+  examine: ({ numbers }) => {
+    const close = ({ original, twin }: NumberPair) => {
+      const largest = Math.max(Math.abs(original.value), Math.abs(twin.value));
+      const isFraction = !Number.isInteger(original.value) || !Number.isInteger(twin.value);
+      const gap = Math.abs(original.value - twin.value);
+      return isFraction && gap > 0 && (gap <= largest * 1e-10 || (gap < 1e-13 && largest < 1e-3));
+    };
+    const most = Math.max(0, ...numbers.filter(close).map((pair) => ulpsBetween(pair.original.value, pair.twin.value)));
+    return findingFrom(numbers, close, {
+      weight: 0.94,
+      says: `equal but for the last digits, at most ${most} ulps apart`,
+    });
+  },
+  fires: [
+    [{ original: 0.6000000000000001, twin: 0.6 }],
+    [
+      { original: 1.1, twin: 1.1000000000000003 },
+      { original: 12.299999999999999, twin: 12.3 },
+    ],
+  ],
+  staysQuiet: [[{ original: 0.6, twin: 0.61 }], [{ original: 3, twin: 4 }]],
+};

@@ -1,0 +1,83 @@
+import { bestOf, type Cause, type Finding, findingFrom } from "@/core/explain/cause";
+import type { Facets, NumberPair } from "@/core/explain/facets";
+import { numericInputs, sameNumber, shared } from "@/core/explain/numbers";
+
+export const wrongConstant: Cause = {
+  name: "wrong-constant",
+  title: "A constant of the twin is another one",
+  note: "A rate, a limit, a word or an entry of a table was copied wrongly or has changed since. Mend: compare the constants of the two sections.",
+  examine: (facets) => bestOf([byRatio(facets), byArgument(facets), sameWords(facets)]),
+  fires: [
+    [
+      { original: 10, twin: 12.5 },
+      { original: 20, twin: 25 },
+      { original: 40, twin: 50 },
+    ],
+    [
+      { original: "near", twin: "close", args: [1] },
+      { original: "near", twin: "close", args: [2] },
+    ],
+  ],
+  staysQuiet: [
+    [
+      { original: 1, twin: 2 },
+      { original: 2, twin: 9 },
+    ],
+    [
+      { original: "a", twin: "b" },
+      { original: "c", twin: "d" },
+    ],
+  ],
+};
+
+function byRatio({ numbers }: Facets): Finding | null {
+  const pairs = numbers.filter((pair) => pair.original.value !== 0);
+  const ratio = shared(pairs, (pair) => pair.twin.value / pair.original.value);
+  if (ratio === null || Math.abs(ratio) === 1 || new Set(pairs.map((pair) => pair.original.value)).size < 2)
+    return null;
+  return findingFrom(numbers, (pair) => sameNumber(pair.twin.value / pair.original.value, ratio), {
+    weight: 0.88,
+    says: `the twin is the original × ${Number(ratio.toPrecision(8))}`,
+  });
+}
+
+/** The difference grows with one argument: its coefficient is another. */
+function byArgument({ numbers }: Facets): Finding | null {
+  const count = Math.min(...numbers.map((pair) => numericInputs(pair.facts).length), 6);
+  for (let place = 0; place < count; place++) {
+    const per = (pair: NumberPair) => (pair.twin.value - pair.original.value) / (numericInputs(pair.facts)[place] ?? 0);
+    const given = new Set(numbers.map((pair) => numericInputs(pair.facts)[place]));
+    const slope = given.size > 2 ? shared(numbers, per) : null;
+    if (slope !== null && slope !== 0)
+      return findingFrom(numbers, (pair) => sameNumber(per(pair), slope), {
+        weight: 0.78,
+        says: `the difference is ${Number(slope.toPrecision(8))} times number ${place + 1} of the arguments`,
+      });
+  }
+  return null;
+}
+
+function sameWords({ texts, numbers, cases }: Facets): Finding | null {
+  const [first] = texts;
+  if (
+    first &&
+    numbers.length === 0 &&
+    cases.length > 1 &&
+    texts.every(({ original, twin }) => original === first.original && twin === first.twin)
+  )
+    return findingFrom(texts, () => true, {
+      weight: 0.7,
+      says: `always ${JSON.stringify(first.original)} against ${JSON.stringify(first.twin)}`,
+    });
+  const [number] = numbers;
+  if (!number || numbers.length < 2) return null;
+  const isSame = numbers.every(
+    ({ original, twin }) => original.value === number.original.value && twin.value === number.twin.value,
+  );
+  return isSame
+    ? findingFrom(numbers, () => true, {
+        weight: 0.66,
+        says: `always ${number.original.value} against ${number.twin.value}`,
+      })
+    : null;
+}

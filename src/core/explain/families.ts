@@ -1,0 +1,216 @@
+/**
+ * Divergences with the same face, over all cases: what one fault did is one family, and two faults in one section are two.
+ *
+ * Divergences are first grouped by the shape of their path and their kind. Groups that the same cause explains are one
+ * family; a group that nothing explains well joins one in whose cases it always occurs, as its consequence; and a family
+ * of which a cause explains only a part is split when another cause explains the rest.
+ */
+import type { Cause } from "@/core/explain/cause";
+import { CAUSES } from "@/core/explain/causes/index";
+import { type CaseFacts, facetsOf, inputOf } from "@/core/explain/facets";
+import type { Divergence } from "@/core/formats/report";
+import { splitPath } from "@/core/values/path";
+
+export type Suspect = { readonly cause: string; readonly score: number; readonly evidence: string };
+
+export type Family = {
+  readonly at: string;
+  readonly kind: string;
+  /** In the order of the cases. */
+  readonly cases: readonly string[];
+  /** The case with the shortest input. */
+  readonly simplest: string;
+  /** What differs, in a sentence for people. */
+  readonly sentence: string;
+  /** Likely causes, the best first; none where nothing fits. */
+  readonly suspects: readonly Suspect[];
+};
+
+/** A cause that explains this well stands for a fault of its own, even in cases where another one shows too. */
+const SURE = 0.8;
+/** Below this a cause is no reason to keep groups apart. */
+const LIKELY = 0.5;
+const LEAST_SCORE = 0.15;
+const MOST_SUSPECTS = 5;
+/** So many cases of a section are looked at closely; the others join by their face. */
+const LOOKED_AT = 300;
+
+/** The families of one section, those with the most cases first. Cost grows with the cases looked at and their answers. */
+export function findFamilies(cases: readonly CaseFacts[], controls: readonly CaseFacts[]): Family[] {
+  const groups = groupByFace(cases);
+  const clusters = joinGroups(groups, controls);
+  return clusters
+    .flatMap((cluster) => splitByCause(cluster, controls))
+    .map((cluster) => toFamily(cluster, controls))
+    .sort((one, other) => other.cases.length - one.cases.length);
+}
+
+/** Divergences that go together, by case. */
+type Cluster = {
+  readonly at: string;
+  readonly kind: string;
+  readonly parts: ReadonlyMap<CaseFacts, readonly Divergence[]>;
+};
+
+function groupByFace(cases: readonly CaseFacts[]): Cluster[] {
+  const groups = new Map<string, { at: string; kind: string; parts: Map<CaseFacts, Divergence[]> }>();
+  for (const facts of cases) {
+    for (const divergence of facts.divergences) {
+      if (divergence.allowance !== undefined) continue;
+      const face = faceOf(divergence);
+      const group = groups.get(face.key) ?? { at: face.at, kind: divergence.kind, parts: new Map() };
+      groups.set(face.key, group);
+      const part = group.parts.get(facts);
+      if (part) part.push(divergence);
+      else group.parts.set(facts, [divergence]);
+    }
+  }
+  return [...groups.values()];
+}
+
+/** A list that differs has one face, whether in its length, in lost items or in those at other places. */
+function faceOf({ at, kind }: Divergence): { key: string; at: string } {
+  const shape = pathShape(at);
+  const parts = splitPath(shape);
+  const last = parts.at(-1);
+  if (last === "length" || last === "*") {
+    const list = parts.slice(0, -1).join(".");
+    return { key: `list ${list}`, at: `${list}.*` };
+  }
+  if (parts.at(-2) === "thrown") return { key: `thrown ${parts.slice(0, -1).join(".")}`, at: shape };
+  const isKey = kind === "missing" || kind === "extra";
+  // A key that is lost and one that is added beside it are one renaming.
+  return isKey ? { key: `keys ${parts.slice(0, -1).join(".")}`, at: shape } : { key: `${kind} ${shape}`, at: shape };
+}
+
+/** The path with every index and line number as `*`; the numbers of arguments and steps stay, as they name something. */
+export function pathShape(at: string): string {
+  const parts = splitPath(at);
+  return parts
+    .map((part, index) =>
+      /^\d+$/.test(part) && !(index === 1 && parts[0] === "args") && !(index === 1 && parts[0] === "steps")
+        ? "*"
+        : part,
+    )
+    .join(".");
+}
+
+const factsOf = ({ parts }: Cluster): CaseFacts[] =>
+  [...parts].slice(0, LOOKED_AT).map(([facts, divergences]) => ({ ...facts, divergences }));
+
+/** What each cause comes to for these cases, the best first. */
+export function findSuspects(
+  cases: readonly CaseFacts[],
+  controls: readonly CaseFacts[],
+): (Suspect & { explained: ReadonlySet<string> })[] {
+  const facets = facetsOf(cases, controls);
+  return CAUSES.flatMap((cause) => scored(cause, facets))
+    .filter((suspect) => suspect.score >= LEAST_SCORE)
+    .sort((one, other) => other.score - one.score);
+}
+
+function scored(cause: Cause, facets: ReturnType<typeof facetsOf>): (Suspect & { explained: ReadonlySet<string> })[] {
+  const finding = cause.examine(facets);
+  if (!finding || finding.cases.size === 0) return [];
+  const covered = finding.cases.size / facets.cases.length;
+  const spoken = finding.cases.size / (finding.cases.size + (finding.contradicted ?? 0));
+  const score = Math.round(finding.weight * covered * (0.55 + 0.45 * finding.fit) * spoken * 1000) / 1000;
+  return [
+    {
+      cause: cause.name,
+      score,
+      evidence: finding.evidence,
+      explained: new Set([...finding.cases].map(({ id }) => id)),
+    },
+  ];
+}
+
+function joinGroups(groups: readonly Cluster[], controls: readonly CaseFacts[]): Cluster[] {
+  const rated = groups
+    .map((group) => ({ group, best: findSuspects(factsOf(group), controls)[0] }))
+    .sort(
+      (one, other) =>
+        (other.best?.score ?? 0) - (one.best?.score ?? 0) || other.group.parts.size - one.group.parts.size,
+    );
+  const joined: { cluster: Cluster; cause: string | null; score: number }[] = [];
+  for (const { group, best } of rated) {
+    const cause = best && best.score >= LIKELY ? best.cause : null;
+    const home = joined.find(
+      (entry) =>
+        (cause !== null && entry.cause === cause) ||
+        ((best?.score ?? 0) < SURE && isWithin(group, entry.cluster)) ||
+        ((best?.score ?? 0) < LIKELY && entry.score < LIKELY && overlaps(group, entry.cluster)),
+    );
+    if (home) home.cluster = merge(home.cluster, group);
+    else joined.push({ cluster: group, cause, score: best?.score ?? 0 });
+  }
+  return joined.map(({ cluster }) => cluster);
+}
+
+const isWithin = (inner: Cluster, outer: Cluster): boolean =>
+  [...inner.parts.keys()].every((facts) => outer.parts.has(facts));
+const overlaps = (one: Cluster, other: Cluster): boolean =>
+  [...one.parts.keys()].some((facts) => other.parts.has(facts));
+
+function merge(home: Cluster, group: Cluster): Cluster {
+  const parts = new Map(home.parts);
+  for (const [facts, divergences] of group.parts) parts.set(facts, [...(parts.get(facts) ?? []), ...divergences]);
+  return { ...home, parts };
+}
+
+/** In two when one cause explains a part well and another one, which does not explain that part, the rest. */
+function splitByCause(cluster: Cluster, controls: readonly CaseFacts[]): Cluster[] {
+  const facts = factsOf(cluster);
+  if (facts.length < 2 || cluster.parts.size > LOOKED_AT) return [cluster];
+  const suspects = findSuspects(facts, controls);
+  const [best] = suspects;
+  if (best && best.explained.size === facts.length) return [cluster];
+  for (const { explained } of suspects) {
+    if (explained.size === facts.length) continue;
+    const rest = facts.filter(({ id }) => !explained.has(id));
+    const part = facts.filter(({ id }) => explained.has(id));
+    const [own, other] = [findSuspects(part, controls)[0], findSuspects(rest, controls)[0]];
+    const isApart = own && other && own.cause !== other.cause && own.score >= SURE && other.score >= SURE;
+    if (isApart && ![...other.explained].some((id) => explained.has(id)))
+      return [only(cluster, explained), only(cluster, new Set(rest.map(({ id }) => id)))];
+  }
+  return [cluster];
+}
+
+const only = (cluster: Cluster, ids: ReadonlySet<string>): Cluster => ({
+  ...cluster,
+  parts: new Map([...cluster.parts].filter(([facts]) => ids.has(facts.id))),
+});
+
+function toFamily(cluster: Cluster, controls: readonly CaseFacts[]): Family {
+  const all = [...cluster.parts.keys()];
+  const suspects = findSuspects(factsOf(cluster), controls).slice(0, MOST_SUSPECTS);
+  const size = (facts: CaseFacts) => JSON.stringify(inputOf(facts.item)).length;
+  const simplest = all.reduce((least, facts) => (size(facts) < size(least) ? facts : least), all[0] as CaseFacts); // a cluster has a case
+  const title = CAUSES.find((cause) => cause.name === suspects[0]?.cause)?.title;
+  return {
+    at: cluster.at,
+    kind: cluster.kind,
+    cases: all.map((facts) => facts.id),
+    simplest: simplest.id,
+    sentence:
+      title && (suspects[0]?.score ?? 0) >= LIKELY
+        ? title
+        : `${KIND_SENTENCES[cluster.kind] ?? "The answers differ"} at ${cluster.at}`,
+    suspects: suspects.map(({ cause, score, evidence }) => ({ cause, score, evidence })),
+  };
+}
+
+const KIND_SENTENCES: Readonly<Record<string, string>> = {
+  number: "Another number",
+  text: "Another text",
+  boolean: "Another truth value",
+  type: "Another type",
+  null: "A value on one side, nothing on the other,",
+  missing: "Something that only the original has",
+  extra: "Something that only the twin has",
+  length: "Another number of items",
+  thrown: "One side throws",
+  exit: "Another exit status",
+  opaque: "What can not be compared",
+};

@@ -1,0 +1,82 @@
+/** What several causes ask of numbers. */
+import { bestOf, type Finding, findingFrom } from "@/core/explain/cause";
+import {
+  answersOf,
+  type CaseFacts,
+  type Facets,
+  inputOf,
+  leavesOf,
+  type NumberPair,
+  toNumeric,
+} from "@/core/explain/facets";
+
+/** Equal but for what dividing and subtracting doubles loses. */
+export const sameNumber = (one: number, other: number): boolean =>
+  one === other || Math.abs(one - other) <= 1e-9 * Math.max(1e-6, Math.abs(one), Math.abs(other));
+
+/** The number that a measure of nearly all pairs gives, four in five at least; null when there is none. */
+export function shared<P>(pairs: readonly P[], measure: (pair: P) => number): number | null {
+  const values = pairs.map(measure).filter((value) => Number.isFinite(value));
+  for (const candidate of values.slice(0, 5)) {
+    const like = values.filter((value) => sameNumber(value, candidate)).length;
+    if (like >= 0.8 * pairs.length) return candidate;
+  }
+  return null;
+}
+
+/** Whether both are whole at so many digits and one step of the last digit apart. */
+export function differByUnit(pair: NumberPair, digits: number): boolean {
+  const unit = 10 ** -digits;
+  const [one, other] = [pair.original.value / unit, pair.twin.value / unit];
+  const isWhole = (value: number) => Math.abs(value - Math.round(value)) < 1e-6 && Math.abs(value) < 1e12;
+  if (!isWhole(one) || !isWhole(other)) return false;
+  // Whole tens are not told from whole numbers by one pair, but a finer unit would not be one step.
+  return Math.abs(Math.round(one) - Math.round(other)) === 1;
+}
+
+/** Whether a number, as it is written, ends in a 5 just behind so many digits. */
+export function isTie(value: number | undefined, digits: number): boolean {
+  if (value === undefined || !Number.isFinite(value)) return false;
+  if (digits < 0) return Math.abs(value / 10 ** -digits - Math.trunc(value / 10 ** -digits)) === 0.5;
+  const fraction = /\.(\d+)$/.exec(String(value))?.[1] ?? "";
+  return fraction.length === digits + 1 && fraction.endsWith("5");
+}
+
+/** The numbers among a case's arguments, in their order. */
+export const numericInputs = (facts: CaseFacts): number[] =>
+  inputOf(facts.item)
+    .flatMap((item) => leavesOf(item))
+    .flatMap((leaf) => toNumeric(leaf)?.value ?? []);
+
+/** Whether the place of a pair, or what the case calls, speaks of something. */
+export function speaksOf(pair: { readonly at: string; readonly facts: CaseFacts }, words: RegExp): boolean {
+  const { item } = pair.facts;
+  return words.test(pair.at) || ("call" in item && words.test(item.call));
+}
+
+/** One side keeps so many bits of the other, signed or not. */
+export function examineWrap({ numbers, controls }: Facets, bits: number): Finding | null {
+  const limit = 2n ** BigInt(bits - 1);
+  const wrapped = (whole: bigint | null, kept: bigint | null) =>
+    whole !== null &&
+    kept !== null &&
+    whole !== kept &&
+    (BigInt.asIntN(bits, whole) === kept || BigInt.asUintN(bits, whole) === kept);
+  const beyond = controls.filter((facts) =>
+    answersOf(facts).some((leaf) => {
+      const exact = toNumeric(leaf)?.exact ?? 0n;
+      return exact >= limit * 2n || exact < -limit;
+    }),
+  ).length;
+  const terms = { weight: 0.98, contradicted: beyond };
+  return bestOf([
+    findingFrom(numbers, (pair) => wrapped(pair.original.exact, pair.twin.exact), {
+      ...terms,
+      says: `twin = original mod 2^${bits}`,
+    }),
+    findingFrom(numbers, (pair) => wrapped(pair.twin.exact, pair.original.exact), {
+      ...terms,
+      says: `original = twin mod 2^${bits}`,
+    }),
+  ]);
+}

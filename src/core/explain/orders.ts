@@ -1,0 +1,112 @@
+/** Orders that lists are sorted by, and what of two lists can be sorted. */
+import { type Facets, type ListPair, toNumeric, toText } from "@/core/explain/facets";
+import type { Json } from "@/core/formats/json";
+
+type Key = string | number;
+
+export type Order = {
+  readonly words: string;
+  /** The simpler of two orders that fit has the lower rank. */
+  readonly rank: number;
+  readonly isSorted: (keys: readonly Key[]) => boolean;
+};
+
+const letters = new Intl.Collator("en");
+const lettersOnly = new Intl.Collator("en", { sensitivity: "base" });
+const natural = new Intl.Collator("en", { numeric: true });
+
+const isNumbers = (keys: readonly Key[]): keys is readonly number[] => keys.every((key) => typeof key === "number");
+const isTexts = (keys: readonly Key[]): keys is readonly string[] => keys.every((key) => typeof key === "string");
+
+function order(
+  words: string,
+  rank: number,
+  compare: (one: Key, other: Key) => number,
+  fits: (keys: readonly Key[]) => boolean,
+): Order[] {
+  const sorted = (keys: readonly Key[], sign: number) =>
+    fits(keys) && keys.every((key, index) => index === 0 || sign * compare(keys[index - 1] ?? key, key) <= 0);
+  return [
+    { words, rank, isSorted: (keys) => sorted(keys, 1) },
+    { words: `${words}, downwards`, rank: rank + 1, isSorted: (keys) => sorted(keys, -1) },
+  ];
+}
+
+const text = (key: Key): string => String(key);
+const points = (one: string, other: string): number => (one < other ? -1 : one > other ? 1 : 0);
+
+export const ORDERS: readonly Order[] = [
+  ...order("by number", 0, (one, other) => Number(one) - Number(other), isNumbers),
+  ...order("by code point", 0, (one, other) => points(text(one), text(other)), isTexts),
+  ...order("as text", 1, (one, other) => points(text(one), text(other)), isNumbers),
+  ...order("by locale", 1, (one, other) => letters.compare(text(one), text(other)), isTexts),
+  ...order(
+    "without regard to case",
+    2,
+    (one, other) => points(text(one).toLowerCase(), text(other).toLowerCase()),
+    isTexts,
+  ),
+  ...order("by letters without accents", 3, (one, other) => lettersOnly.compare(text(one), text(other)), isTexts),
+  ...order("by the numbers in them", 2, (one, other) => natural.compare(text(one), text(other)), isTexts),
+  ...order("by length", 3, (one, other) => text(one).length - text(other).length, isTexts),
+];
+
+/** Texts that stand for items: equal items have equal ones. */
+export const keysOf = (items: readonly Json[]): string[] => items.map((item) => JSON.stringify(item));
+
+/** The same items, as often, in another order. */
+export function hasSameItems({
+  original,
+  twin,
+}: {
+  readonly original: readonly Json[];
+  readonly twin: readonly Json[];
+}): boolean {
+  if (original.length !== twin.length || original.length < 2) return false;
+  const [ones, others] = [keysOf(original), keysOf(twin)];
+  return ones.join("\0") !== others.join("\0") && [...ones].sort().join("\0") === [...others].sort().join("\0");
+}
+
+/** Lists that differ, and texts as lists of their words: an order shows in a joined line as well. */
+export function orderedLists({ lists, texts }: Facets): readonly ListPair[] {
+  const fromTexts = texts.flatMap((pair): ListPair[] =>
+    [/\s*[,;|\n]\s*/, /\s+/, /(?:)/u]
+      .flatMap((gap) => {
+        const [original, twin] = [pair.original.split(gap), pair.twin.split(gap)];
+        return original.length > 1 && hasSameItems({ original, twin }) ? [{ ...pair, original, twin }] : [];
+      })
+      .slice(0, 1),
+  );
+  return [...lists, ...fromTexts];
+}
+
+/** What the items can be sorted by: themselves, or one field or place of each. */
+export function projections({ original, twin }: ListPair): { original: Key[]; twin: Key[]; isField: boolean }[] {
+  const whole = pick(original, twin, (item) => item, false);
+  const [first] = original;
+  const names = typeof first === "object" && first !== null ? Object.keys(fieldsOf(first)) : [];
+  const fields = names.map((name) => pick(original, twin, (item) => fieldsOf(item)[name], true));
+  const lengths = pick(original, twin, (item) => (typeof item === "string" ? item.length : undefined), false);
+  return [whole, ...fields, lengths].flatMap((found) => found ?? []);
+}
+
+function fieldsOf(item: Json | undefined): { readonly [key: string]: Json } {
+  if (typeof item !== "object" || item === null) return {};
+  const record = item as { readonly [key: string]: Json };
+  const inner = record["~tuple"] ?? record.fields;
+  return typeof inner === "object" && inner !== null ? (inner as { readonly [key: string]: Json }) : record;
+}
+
+function pick(
+  original: readonly Json[],
+  twin: readonly Json[],
+  take: (item: Json) => Json | undefined,
+  isField: boolean,
+): { original: Key[]; twin: Key[]; isField: boolean } | null {
+  const keys = (items: readonly Json[]) => items.map((item) => toKey(take(item)));
+  const [ones, others] = [keys(original), keys(twin)];
+  const isKey = (key: Key | null): key is Key => key !== null;
+  return ones.every(isKey) && others.every(isKey) ? { original: ones, twin: others, isField } : null;
+}
+
+const toKey = (value: Json | undefined): Key | null => toText(value) ?? toNumeric(value)?.value ?? null;

@@ -1,0 +1,50 @@
+/** What may differ between the two sides, where, and why (formats, section 4). */
+import { z } from "zod";
+import { json, recordOf } from "@/core/formats/json";
+
+const numberTolerance = z.strictObject({
+  abs: z.number().nonnegative().optional(),
+  rel: z.number().nonnegative().optional(),
+  ulps: z.number().int().nonnegative().optional(),
+});
+
+const textLoosening = z.strictObject({
+  trim: z.boolean().optional(),
+  lineEndings: z.boolean().optional(),
+  case: z.boolean().optional(),
+  unicode: z.boolean().optional(),
+  replace: z.array(z.strictObject({ pattern: z.string(), with: z.string() })).optional(),
+});
+
+const allowSchema = z
+  .strictObject({
+    number: numberTolerance.optional(),
+    ignore: z.literal(true).optional(),
+    unordered: z.union([z.literal(true), z.strictObject({ by: z.string() })]).optional(),
+    text: z.union([z.literal(true), textLoosening]).optional(),
+    errorKind: recordOf(z.string()).optional(),
+    errorMessage: z.literal(true).optional(),
+    keys: recordOf(z.string()).optional(),
+    exactly: z.strictObject({ original: json, twin: json }).optional(),
+  })
+  .refine((allow) => Object.keys(allow).length > 0, "An allowance must allow something");
+
+export const allowanceSchema = z.strictObject({
+  id: z.string().min(1),
+  where: z
+    .strictObject({
+      module: z.string().optional(),
+      call: z.string().optional(),
+      case: z.string().optional(),
+      at: z.string().optional(),
+    })
+    .default({}),
+  allow: allowSchema,
+  reason: z.string().trim().min(1, "An allowance needs a reason"),
+  twin: z.string().optional(),
+});
+
+export type Allowance = z.infer<typeof allowanceSchema>;
+export type Allow = z.infer<typeof allowSchema>;
+export type NumberTolerance = z.infer<typeof numberTolerance>;
+export type TextLoosening = z.infer<typeof textLoosening>;

@@ -1,0 +1,192 @@
+/** Shared cases as JSON Lines, one case a line (formats, section 2). */
+import { z } from "zod";
+import { SideTwinError } from "@/core/errors";
+import { firstIssue, issueToError } from "@/core/formats/document";
+import { json, recordOf } from "@/core/formats/json";
+
+const stepSchema = z.union([
+  z.strictObject({
+    new: z.string().min(1),
+    args: z.array(json).optional(),
+    kwargs: recordOf(json).optional(),
+    as: z.string().optional(),
+  }),
+  z.strictObject({
+    call: z.string().min(1),
+    on: z.string().optional(),
+    args: z.array(json).optional(),
+    kwargs: recordOf(json).optional(),
+    as: z.string().optional(),
+  }),
+  z.strictObject({ get: z.string().min(1), on: z.string(), as: z.string().optional() }),
+  z.strictObject({ set: z.string().min(1), on: z.string(), value: json }),
+]);
+
+const runSchema = z.strictObject({
+  argv: z.array(z.string()).default([]),
+  stdin: z.string().default(""),
+  env: recordOf(z.string()).default({}),
+  files: recordOf(z.union([z.string(), z.strictObject({ "~bytes": z.base64() })])).default({}),
+});
+
+const shared = {
+  id: z.string().min(1),
+  module: z.string().min(1).optional(),
+  title: z.string().optional(),
+  tags: z.array(z.string()).optional(),
+  from: z.enum(["hand", "recorded", "generated", "minimised"]).optional(),
+  repeat: z.number().int().positive().max(1000).optional(),
+  seed: z.number().int().nonnegative().optional(),
+  now: z.iso.datetime({ offset: true }).optional(),
+  state: z.enum(["fresh", "kept"]).optional(),
+};
+
+export const callCaseSchema = z.strictObject({
+  ...shared,
+  module: z.string().min(1),
+  call: z.string().min(1),
+  args: z.array(json).default([]),
+  kwargs: recordOf(json).default({}),
+});
+
+const stepsCaseSchema = z.strictObject({ ...shared, module: z.string().min(1), steps: z.array(stepSchema).min(1) });
+
+const runCaseSchema = z.strictObject({
+  ...shared,
+  run: runSchema,
+  observe: z
+    .array(z.string().regex(/^(exit|stdout|stderr|files(:.+)?)$/, "Observed can be: exit, stdout, stderr, files:GLOB"))
+    .default(["exit", "stdout"]),
+});
+
+export const sharedCaseSchema = z.union([callCaseSchema, stepsCaseSchema, runCaseSchema]);
+
+export type CallCase = z.infer<typeof callCaseSchema>;
+export type StepsCase = z.infer<typeof stepsCaseSchema>;
+export type RunCase = z.infer<typeof runCaseSchema>;
+export type SharedCase = z.infer<typeof sharedCaseSchema>;
+export type Step = z.infer<typeof stepSchema>;
+
+export const isRunCase = (item: SharedCase): item is RunCase => "run" in item;
+
+/**
+ * Reads a file of cases. Blank lines are passed over; ids must be unique within the file (across files the caller
+ * checks with `seen`, which is extended). `linesBefore` counts the lines of the file that come before the text, when it is
+ * read in parts. Throws SideTwinError with file, line and key.
+ */
+export function parseCaseLines(
+  text: string,
+  file: string,
+  seen: Map<string, string> = new Map(),
+  linesBefore = 0,
+): SharedCase[] {
+  const cases: SharedCase[] = [];
+  let line = linesBefore;
+  let start = text.startsWith("\uFEFF") ? 1 : 0;
+  while (start < text.length) {
+    line++;
+    let end = text.indexOf("\n", start);
+    if (end === -1) end = text.length;
+    const source = text.slice(start, end).trim();
+    start = end + 1;
+    if (source === "") continue;
+    const parsed = parseCaseLine(source, { file, line });
+    const before = seen.get(parsed.id);
+    if (before) {
+      throw new SideTwinError({
+        code: "bad-input",
+        what: `The case id "${parsed.id}" is already used in ${before}`,
+        where: { file, line, key: "id" },
+        next: "Give one of them another id.",
+      });
+    }
+    seen.set(parsed.id, `${file}, line ${line}`);
+    cases.push(parsed);
+  }
+  return cases;
+}
+
+/** Which of the three forms a line means to be, so that an error speaks of that form alone. */
+function schemaFor(value: object): z.ZodType<SharedCase> {
+  if ("run" in value) return runCaseSchema;
+  if ("steps" in value) return stepsCaseSchema;
+  return callCaseSchema;
+}
+
+const PLAIN_KEYS = new Set(["id", "module", "call", "args", "kwargs"]);
+
+/**
+ * The form of nearly every line, a call with nothing but its arguments, read by hand: a tenth of the schema's time, which
+ * is most of what opening a hundred thousand cases takes. Null for all else, and for what the schema would refuse.
+ */
+export function readPlainCall(value: Readonly<Record<string, unknown>>): CallCase | null {
+  for (const key in value) if (!PLAIN_KEYS.has(key)) return null;
+  const { id, module, call, args = [], kwargs = {} } = value;
+  if (typeof id !== "string" || typeof module !== "string" || typeof call !== "string") return null;
+  if (id === "" || module === "" || call === "" || !Array.isArray(args)) return null;
+  if (typeof kwargs !== "object" || kwargs === null || Array.isArray(kwargs)) return null;
+  if (Object.hasOwn(kwargs, "__proto__")) return null;
+  return { id, module, call, args, kwargs: kwargs as CallCase["kwargs"] }; // what JSON.parse gives is JSON
+}
+
+/** Deeper than any program's input, and shallow enough for every reader and writer on the way. */
+const MOST_NESTED = 500;
+
+/** How deep brackets are nested, texts aside; no more than the limit is counted. */
+function nesting(source: string): number {
+  let [depth, deepest] = [0, 0];
+  for (let at = 0; at < source.length && deepest <= MOST_NESTED; at++) {
+    const character = source[at];
+    if (character === '"') {
+      for (at++; at < source.length && source[at] !== '"'; at++) if (source[at] === "\\") at++;
+    } else if (character === "[" || character === "{") deepest = Math.max(deepest, ++depth);
+    else if (character === "]" || character === "}") depth--;
+  }
+  return deepest;
+}
+
+function parseCaseLine(source: string, at: { file: string; line: number }): SharedCase {
+  // A short line can not be deep: nearly all of them are not looked at.
+  if (source.length > 2 * MOST_NESTED && nesting(source) > MOST_NESTED) {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: `The case is nested deeper than ${MOST_NESTED} levels`,
+      where: at,
+      next: "Make it flatter.",
+    });
+  }
+  let value: unknown;
+  try {
+    value = JSON.parse(source);
+  } catch (cause) {
+    const why = cause instanceof Error ? cause.message : String(cause);
+    throw new SideTwinError(
+      { code: "bad-input", what: `Not JSON: ${why}`, where: at, next: "Every line must be one JSON object." },
+      cause,
+    );
+  }
+  if (typeof value !== "object" || value === null || Array.isArray(value)) {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: "A case must be a JSON object",
+      where: at,
+      next: 'Write {"id": …, "module": …, "call": …, "args": […]}.',
+    });
+  }
+  if (!("call" in value) && !("steps" in value) && !("run" in value)) {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: 'A case needs one of "call", "steps" or "run"',
+      where: at,
+      next: "Add the one it is meant to be.",
+    });
+  }
+  const plain = readPlainCall(value as Readonly<Record<string, unknown>>); // an object, not a list
+  if (plain) return plain;
+  const result = schemaFor(value).safeParse(value);
+  if (result.success) return result.data;
+  throw issueToError(firstIssue(result.error.issues), value, (path) => ({
+    ...at,
+    ...(path.length ? { key: path.join(".") } : {}),
+  }));
+}

@@ -1,0 +1,155 @@
+/** The port file, `side-twin.json` (formats, section 1). */
+import { z } from "zod";
+import { allowanceSchema } from "@/core/formats/allowance";
+import { parseDocument } from "@/core/formats/document";
+import { json, recordOf } from "@/core/formats/json";
+
+const command = z.array(z.string()).min(1);
+
+const sideSchema = z.strictObject({
+  root: z.string().min(1),
+  language: z.string().min(1),
+  ignore: z.array(z.string()).optional(),
+  prepare: z.array(command).optional(),
+  run: command.optional(),
+  check: z.strictObject({ command, reads: z.string() }).optional(),
+  call: z
+    .strictObject({
+      runtime: command.optional(),
+      path: z.array(z.string()).optional(),
+    })
+    .optional(),
+  env: recordOf(z.string()).optional(),
+});
+
+const namingStyle = z.enum(["same", "snake-to-camel", "camel-to-snake", "snake-to-pascal", "pascal-to-snake"]);
+export type NamingStyle = z.infer<typeof namingStyle>;
+
+const strictness = z.enum(["strict", "relaxed"]);
+
+const equalitySchema = z.strictObject({
+  intFloat: strictness.optional(),
+  decimal: strictness.optional(),
+  tupleList: strictness.optional(),
+  nullKinds: strictness.optional(),
+  classNames: strictness.optional(),
+  mapKeysAsText: strictness.optional(),
+  keyOrder: strictness.optional(),
+  negativeZero: strictness.optional(),
+  timeOffset: strictness.optional(),
+  errorKind: strictness.optional(),
+  errorMessage: strictness.optional(),
+});
+
+const hookupSchema = z.strictObject({
+  original: z.string().min(1),
+  twin: z.string().min(1).optional(),
+  on: z.string().optional(),
+  args: z.array(json).optional(),
+  kwargs: recordOf(json).optional(),
+  result: z
+    .union([z.strictObject({ take: z.string() }), z.strictObject({ fields: z.array(z.string()).min(1) })])
+    .optional(),
+});
+
+const twinSchema = z.strictObject({ name: z.string().min(1), ...sideSchema.shape });
+
+export const portFileSchema = z
+  .strictObject({
+    format: z.literal("side-twin/port"),
+    version: z.literal(1),
+    name: z.string().min(1),
+    original: sideSchema,
+    twins: z.array(twinSchema).min(1),
+    modules: z
+      .array(
+        z.strictObject({
+          name: z.string().min(1),
+          original: z.array(z.string()).default([]),
+          twins: recordOf(z.array(z.string())).default({}),
+          leftOut: z.string().min(1).optional(),
+        }),
+      )
+      .default([]),
+    moduleMap: z.array(z.strictObject({ original: z.string(), twin: z.string() })).default([]),
+    names: z
+      .strictObject({
+        functions: namingStyle.default("same"),
+        keys: namingStyle.default("same"),
+        keep: z.array(z.string()).default([]),
+      })
+      .default({ functions: "same", keys: "same", keep: [] }),
+    hookups: z.array(hookupSchema).default([]),
+    cases: z.array(z.string()).default(["cases/*.jsonl"]),
+    allowances: z.array(allowanceSchema).default([]),
+    equality: equalitySchema.default({}),
+    limits: z
+      .strictObject({
+        timeMs: z.number().int().positive().default(10_000),
+        memoryMb: z.number().int().positive().default(1024),
+        outputKb: z.number().int().positive().default(8192),
+        processes: z.number().int().positive().default(64),
+      })
+      .default({ timeMs: 10_000, memoryMb: 1024, outputKb: 8192, processes: 64 }),
+    state: z.enum(["fresh", "kept"]).default("fresh"),
+    now: z.iso.datetime({ offset: true }).optional(),
+    seed: z.number().int().nonnegative().optional(),
+    env: recordOf(z.string()).default({}),
+  })
+  .superRefine((port, context) => {
+    const names = new Set<string>();
+    for (const [index, twin] of port.twins.entries()) {
+      if (names.has(twin.name)) {
+        context.addIssue({
+          code: "custom",
+          path: ["twins", index, "name"],
+          message: `Two twins are named "${twin.name}"`,
+        });
+      }
+      names.add(twin.name);
+    }
+    const ids = new Set<string>();
+    for (const [index, allowance] of port.allowances.entries()) {
+      if (ids.has(allowance.id)) {
+        context.addIssue({
+          code: "custom",
+          path: ["allowances", index, "id"],
+          message: `Two allowances have the id "${allowance.id}"`,
+        });
+      }
+      ids.add(allowance.id);
+    }
+    const modules = new Set<string>();
+    for (const [index, module] of port.modules.entries()) {
+      if (modules.has(module.name)) {
+        context.addIssue({
+          code: "custom",
+          path: ["modules", index, "name"],
+          message: `Two modules are named "${module.name}"`,
+        });
+      }
+      modules.add(module.name);
+      for (const twin of Object.keys(module.twins)) {
+        if (!names.has(twin)) {
+          context.addIssue({
+            code: "custom",
+            path: ["modules", index, "twins", twin],
+            message: `There is no twin "${twin}" (known: ${[...names].join(", ")})`,
+          });
+        }
+      }
+    }
+  });
+
+export type PortFile = z.infer<typeof portFileSchema>;
+export type PortSide = z.infer<typeof sideSchema>;
+export type TwinSide = z.infer<typeof twinSchema>;
+export type Hookup = z.infer<typeof hookupSchema>;
+export type EqualityOptions = z.infer<typeof equalitySchema>;
+export type Limits = PortFile["limits"];
+export type Names = PortFile["names"];
+
+/** Reads the text of a port file. Throws SideTwinError with file, line and key. */
+export function parsePortFile(text: string, file: string): PortFile {
+  return parseDocument(text, portFileSchema, { file, format: "side-twin/port" });
+}

@@ -1,0 +1,111 @@
+/** The report of a check (formats, section 5). */
+import { z } from "zod";
+import { json } from "@/core/formats/json";
+
+export const outcomeSchema = z.enum(["agree", "allowed", "differ", "broken", "unsteady", "skipped"]);
+export type Outcome = z.infer<typeof outcomeSchema>;
+
+export const totalsSchema = z.strictObject({
+  cases: z.number().int(),
+  agree: z.number().int(),
+  allowed: z.number().int(),
+  differ: z.number().int(),
+  broken: z.number().int(),
+  unsteady: z.number().int(),
+  skipped: z.number().int(),
+});
+export type Totals = z.infer<typeof totalsSchema>;
+
+const divergenceSchema = z.strictObject({
+  at: z.string(),
+  original: json,
+  twin: json,
+  kind: z.string(),
+  allowance: z.string().optional(),
+});
+export type Divergence = z.infer<typeof divergenceSchema>;
+
+const caseReportSchema = z.strictObject({
+  id: z.string(),
+  module: z.string().nullable(),
+  twin: z.string(),
+  outcome: outcomeSchema,
+  divergences: z.array(divergenceSchema),
+  more: z.number().int().optional(),
+  allowances: z.array(z.string()),
+  side: z.enum(["original", "twin", "both"]).optional(),
+  why: z.string().optional(),
+  lastOutput: z.string().optional(),
+  /** The sides whose answer was kept from an earlier check and used again. */
+  reused: z.array(z.enum(["original", "twin"])).optional(),
+  ms: z.strictObject({ original: z.number().nullable(), twin: z.number().nullable() }),
+});
+export type CaseReport = z.infer<typeof caseReportSchema>;
+
+const bothSides = z.strictObject({ original: z.number().nullable(), twin: z.number().nullable() });
+
+const moduleReportSchema = z.strictObject({
+  name: z.string(),
+  twin: z.string(),
+  totals: totalsSchema,
+  lines: z.number().int(),
+  provenLines: z.number().int().nullable(),
+  /** Lines of text of both sides, the seconds that the cases took there, and the most memory seen, in megabytes. */
+  size: bothSides,
+  seconds: bothSides,
+  peakMb: bothSides,
+});
+export type BothSides = z.infer<typeof bothSides>;
+export type ModuleReport = z.infer<typeof moduleReportSchema>;
+
+export const reportSchema = z.strictObject({
+  format: z.literal("side-twin/report"),
+  version: z.literal(1),
+  port: z.string(),
+  startedAt: z.string(),
+  seconds: z.number(),
+  state: z.enum(["complete", "stopped"]),
+  totals: totalsSchema,
+  /** How many answers of each side were kept from earlier checks and used again. */
+  reused: z.strictObject({ original: z.number().int(), twin: z.number().int() }),
+  /** What ported code was kept from doing while it ran, in words. */
+  protections: z.array(z.string()),
+  modules: z.array(moduleReportSchema),
+  cases: z.array(caseReportSchema),
+  families: z.array(
+    z.strictObject({
+      id: z.string(),
+      twin: z.string(),
+      module: z.string().nullable(),
+      call: z.string(),
+      at: z.string(),
+      /** What differs, for people; and the case with the shortest input. */
+      sentence: z.string(),
+      simplest: z.string(),
+      cases: z.array(z.string()),
+      suspects: z.array(z.strictObject({ cause: z.string(), score: z.number(), evidence: z.string() })),
+    }),
+  ),
+  allowances: z.array(
+    z.strictObject({ id: z.string(), reason: z.string(), used: z.number().int(), needed: z.string().optional() }),
+  ),
+  toolchains: z.array(
+    z.strictObject({ side: z.string(), language: z.string(), version: z.string(), path: z.string() }),
+  ),
+});
+export type Report = z.infer<typeof reportSchema>;
+
+/** Totals with nothing counted yet. */
+export function emptyTotals(): Totals {
+  return { cases: 0, agree: 0, allowed: 0, differ: 0, broken: 0, unsteady: 0, skipped: 0 };
+}
+
+/** Totals over a list of outcomes. */
+export function countOutcomes(outcomes: Iterable<Outcome>): Totals {
+  const totals = emptyTotals();
+  for (const outcome of outcomes) {
+    totals.cases++;
+    totals[outcome]++;
+  }
+  return totals;
+}

@@ -1,0 +1,114 @@
+/** How a case's arguments are handed to a twin whose signature differs, and how its answer is read back. */
+import type { Json } from "@/core/formats/json";
+import type { Hookup } from "@/core/formats/port-file";
+
+type Arguments = { readonly args: readonly Json[]; readonly kwargs: { readonly [name: string]: Json } };
+
+/** The hookup for `module.name`, on a given twin when it names one. */
+export function findHookup(hookups: readonly Hookup[], original: string, twin: string): Hookup | undefined {
+  const fitting = hookups.filter((hookup) => hookup.original === original);
+  return fitting.find((hookup) => hookup.on === twin) ?? fitting.find((hookup) => hookup.on === undefined);
+}
+
+const LEFT_OUT = Symbol("left out");
+
+/**
+ * Fills a hookup's templates. `"$1"` is a positional argument, `"$name"` a named one, `"$all"` spreads the positional
+ * ones that no other placeholder took; a placeholder that the case does not give is left out. Without templates the
+ * arguments pass unchanged.
+ */
+export function fillHookup(hookup: Hookup | undefined, given: Arguments): Arguments {
+  if (!hookup || (hookup.args === undefined && hookup.kwargs === undefined)) return given;
+  const taken = takenPositions([hookup.args ?? [], hookup.kwargs ?? {}]);
+  const rest = given.args.filter((_item, index) => !taken.has(index + 1));
+  const fill = (template: Json) => fillTemplate(template, { ...given, rest });
+  const args = hookup.args === undefined ? given.args : fillList(hookup.args, fill, rest);
+  if (hookup.kwargs === undefined) return { args, kwargs: hookup.args === undefined ? given.kwargs : {} };
+  return { args, kwargs: fillRecord(hookup.kwargs, fill) };
+}
+
+/** Whether the twin gets other arguments than the case holds, so that they cannot be compared after the call. */
+export const changesArguments = (hookup: Hookup | undefined): boolean =>
+  hookup !== undefined && (hookup.args !== undefined || hookup.kwargs !== undefined);
+
+/** Reads the twin's value back into the original's shape. A field that is not there leaves the answer as it is. */
+export function readBack(hookup: Hookup | undefined, value: Json): Json {
+  const result = hookup?.result;
+  if (!result) return value;
+  if ("take" in result) {
+    let found: Json | undefined = value;
+    for (const part of result.take.split(".")) found = found === undefined ? undefined : fieldOf(found, part);
+    return found ?? { "~none": "undefined" };
+  }
+  return { "~tuple": result.fields.map((name) => fieldOf(value, name) ?? { "~none": "undefined" }) };
+}
+
+function fieldOf(value: Json, name: string): Json | undefined {
+  if (typeof value !== "object" || value === null) return undefined;
+  if (Array.isArray(value)) return value[Number(name)];
+  const record = value as { readonly [key: string]: Json }; // not a list, not null
+  const tuple = record["~tuple"];
+  if (Array.isArray(tuple)) return tuple[Number(name)];
+  const entries = record["~map"];
+  if (Array.isArray(entries)) return entries.find((pair) => Array.isArray(pair) && pair[0] === name)?.[1];
+  const fields = record.fields;
+  const holder = "~obj" in record && typeof fields === "object" && fields !== null ? fields : record;
+  return Object.hasOwn(holder, name) ? (holder as { readonly [key: string]: Json })[name] : undefined;
+}
+
+function takenPositions(template: Json): Set<number> {
+  const taken = new Set<number>();
+  const walk = (part: Json) => {
+    if (typeof part === "string") {
+      const position = /^\$(\d+)$/.exec(part)?.[1];
+      if (position) taken.add(Number(position));
+    } else if (typeof part === "object" && part !== null) Object.values(part).forEach(walk);
+  };
+  walk(template);
+  return taken;
+}
+
+type Given = Arguments & { readonly rest: readonly Json[] };
+
+function fillTemplate(template: Json, given: Given): Json | typeof LEFT_OUT {
+  if (typeof template === "string") {
+    const placeholder = /^\$(\d+|all|[A-Za-z_]\w*)$/.exec(template)?.[1];
+    if (placeholder === undefined) return template;
+    if (placeholder === "all") return [...given.rest];
+    const found = /^\d+$/.test(placeholder) ? given.args[Number(placeholder) - 1] : given.kwargs[placeholder];
+    return found === undefined ? LEFT_OUT : found;
+  }
+  if (typeof template !== "object" || template === null) return template;
+  const fill = (part: Json) => fillTemplate(part, given);
+  if (Array.isArray(template)) return fillList(template, fill, given.rest);
+  return fillRecord(template as { readonly [key: string]: Json }, fill);
+}
+
+function fillList(
+  templates: readonly Json[],
+  fill: (part: Json) => Json | typeof LEFT_OUT,
+  rest: readonly Json[],
+): Json[] {
+  const filled: Json[] = [];
+  for (const template of templates) {
+    if (template === "$all") {
+      filled.push(...rest);
+      continue;
+    }
+    const item = fill(template);
+    if (item !== LEFT_OUT) filled.push(item);
+  }
+  return filled;
+}
+
+function fillRecord(
+  templates: { readonly [key: string]: Json },
+  fill: (part: Json) => Json | typeof LEFT_OUT,
+): { [key: string]: Json } {
+  const filled: { [key: string]: Json } = {};
+  for (const [key, template] of Object.entries(templates)) {
+    const item = fill(template);
+    if (item !== LEFT_OUT) filled[key] = item;
+  }
+  return filled;
+}

@@ -1,0 +1,278 @@
+import { describe, expect, it } from "vitest";
+import { orderForTwin, readOriginalAnswer, readTwinAnswer, twinTerms } from "@/core/cases/hand-over";
+import type { CallCase, StepsCase } from "@/core/formats/case-line";
+import type { Json } from "@/core/formats/json";
+import { type Hookup, type Names, parsePortFile } from "@/core/formats/port-file";
+import { benchRows, cutAtSections } from "@/core/pairing/bench-rows";
+import { fillHookup, readBack } from "@/core/pairing/hookups";
+import { resolveModules } from "@/core/pairing/modules";
+import { convertKeys, convertName, nameCandidates } from "@/core/pairing/naming";
+import { type PlacedSection, pairSections, wordsOf } from "@/core/pairing/sections";
+import { portFile } from "@/testing/temporary-port";
+
+const port = (extra: object = {}) =>
+  parsePortFile(
+    JSON.stringify(portFile({ names: { functions: "snake-to-camel", keys: "snake-to-camel" }, ...extra })),
+    "p",
+  );
+const names: Names = { functions: "snake-to-camel", keys: "snake-to-camel", keep: ["plot_*"] };
+
+describe("names", () => {
+  it.each([
+    ["fare_for", "fareFor"],
+    ["_private_name", "_privateName"],
+    ["ALL_CAPS", "ALL_CAPS"],
+    ["plain", "plain"],
+    ["point_2d", "point2d"],
+    ["alreadyCamel", "alreadyCamel"],
+    ["plot_no", "plot_no"],
+    ["__init__", "__init__"],
+  ])("%s becomes %s", (one, other) => {
+    expect(convertName(one, "snake-to-camel", names.keep)).toBe(other);
+  });
+
+  it("go the other ways too", () => {
+    expect(convertName("fareFor", "camel-to-snake")).toBe("fare_for");
+    expect(convertName("parseURLPath", "camel-to-snake")).toBe("parse_url_path");
+    expect(convertName("fare_for", "snake-to-pascal")).toBe("FareFor");
+    expect(convertName("fare_for", "same")).toBe("fare_for");
+  });
+
+  it("are tried exactly first, then converted", () => {
+    expect(nameCandidates("fare_for", names)).toEqual(["fare_for", "fareFor"]);
+    expect(nameCandidates("Harbour.berth_of", names)).toEqual(["Harbour.berth_of", "Harbour.berthOf"]);
+  });
+
+  it("of keys are converted in objects and maps, and data keys are left alone", () => {
+    const value: Json = {
+      wave_dm: 1,
+      "Gannet Point": { plot_no: 2, low_tide: [{ at_sea: 3 }] },
+      t: { "~obj": "Fare", fields: { in_pence: 4 } },
+      m: {
+        "~map": [
+          ["a_b", 5],
+          [1, 6],
+        ],
+      },
+    };
+    expect(convertKeys(value, names)).toEqual({
+      waveDm: 1,
+      "Gannet Point": { plot_no: 2, lowTide: [{ atSea: 3 }] },
+      t: { "~obj": "Fare", fields: { inPence: 4 } },
+      m: {
+        "~map": [
+          ["aB", 5],
+          [1, 6],
+        ],
+      },
+    });
+  });
+});
+
+describe("hookups", () => {
+  const given = { args: [1, 2, 3], kwargs: { child: true } };
+  const hookup = (extra: Partial<Hookup>): Hookup => ({ original: "m.f", ...extra });
+
+  it.each<[string, Partial<Hookup>, { args: Json[]; kwargs: Json }]>([
+    ["positions and names", { args: ["$2", { child: "$child" }] }, { args: [2, { child: true }], kwargs: {} }],
+    [
+      "a placeholder that is not given is left out",
+      { args: ["$1", "$9", { a: "$none", b: 1 }] },
+      { args: [1, { b: 1 }], kwargs: {} },
+    ],
+    ["the rest is spread", { args: ["$3", "$all"] }, { args: [3, 1, 2], kwargs: {} }],
+    [
+      "named arguments by template",
+      { kwargs: { isChild: "$child", n: "$1" } },
+      { args: [1, 2, 3], kwargs: { isChild: true, n: 1 } },
+    ],
+    ["other JSON as it stands", { args: ["plain", null, "$"] }, { args: ["plain", null, "$"], kwargs: {} }],
+    ["no template leaves all as it is", { result: { take: "x" } }, { args: [1, 2, 3], kwargs: { child: true } }],
+  ])("hand over: %s", (_what, extra, expected) => {
+    expect(fillHookup(hookup(extra), given)).toEqual(expected);
+  });
+
+  it("read one field or several back", () => {
+    expect(readBack(hookup({ result: { take: "total" } }), { total: 5, other: 1 })).toBe(5);
+    expect(readBack(hookup({ result: { take: "a.b" } }), { a: { "~obj": "X", fields: { b: 2 } } })).toBe(2);
+    expect(readBack(hookup({ result: { fields: ["a", "b"] } }), { a: 1, b: 2 })).toEqual({ "~tuple": [1, 2] });
+    expect(readBack(hookup({ result: { take: "gone" } }), { a: 1 })).toEqual({ "~none": "undefined" });
+  });
+});
+
+describe("a case handed to the twin", () => {
+  const callCase: CallCase = {
+    id: "c",
+    module: "fares",
+    call: "fare_for",
+    args: [{ sea_miles: 3 }],
+    kwargs: { on_day: 1 },
+  };
+
+  it("is spelled in its names, with keys converted", () => {
+    const terms = twinTerms(port(), "ts", ["fares"]);
+    expect(orderForTwin(callCase, terms)).toEqual({
+      kind: "call",
+      module: "fares",
+      names: ["fare_for", "fareFor"],
+      args: [{ seaMiles: 3 }],
+      kwargs: { onDay: 1 },
+    });
+  });
+
+  it("goes through its hookup, to another module when it names one", () => {
+    const terms = twinTerms(
+      port({ hookups: [{ original: "fares.fare_for", twin: "prices.forTrip", args: ["$on_day", "$1"] }] }),
+      "ts",
+      ["fares", "prices"],
+    );
+    expect(orderForTwin(callCase, terms)).toEqual({
+      kind: "call",
+      module: "prices",
+      names: ["forTrip"],
+      args: [1, { seaMiles: 3 }],
+      kwargs: {},
+    });
+  });
+
+  it("drives objects by the names of their class, hookups of new and of methods included", () => {
+    const item: StepsCase = {
+      id: "s",
+      module: "berths",
+      steps: [
+        { new: "Harbour", args: [3], as: "h" },
+        { call: "assign_boat", on: "h", args: ["Tern"] },
+        { get: "free_berths", on: "h" },
+      ],
+    };
+    const hookups = [
+      { original: "berths.Harbour", twin: "berths.Port", args: [{ berths: "$1" }] },
+      { original: "berths.Harbour.assign_boat", twin: "berths.Port.take", result: { take: "berth" } },
+    ];
+    const terms = twinTerms(port({ hookups }), "ts", ["berths"]);
+    const order = orderForTwin(item, terms);
+    expect(order).toMatchObject({
+      steps: [
+        { new: ["Port"], args: [{ berths: 3 }], as: "h" },
+        { call: ["take"], on: "h" },
+        { get: ["free_berths", "freeBerths"] },
+      ],
+    });
+    const answer = {
+      kind: "steps",
+      printed: "",
+      steps: [{ value: 0, args: [1] }, { value: { berth: 1 } }, { value: 2 }],
+    } as const;
+    expect(readTwinAnswer(item, answer, terms)).toMatchObject({
+      steps: [{ value: 0, args: undefined }, { value: 1 }, { value: 2 }],
+    });
+  });
+
+  it("has only the original's answer converted", () => {
+    const answer = { kind: "call", value: { a_b: 1 }, args: [{ c_d: 2 }], kwargs: { e_f: 3 }, printed: "" } as const;
+    expect(readOriginalAnswer(answer, names)).toMatchObject({ value: { aB: 1 }, args: [{ cD: 2 }], kwargs: { eF: 3 } });
+  });
+});
+
+describe("modules", () => {
+  it("come from the list, the map, then the likeness of names", () => {
+    const definition = port({
+      modules: [{ name: "cli", original: ["ferry/__main__.py"], twins: { ts: ["src/main.ts"] } }],
+      moduleMap: [{ original: "ferry/*.py", twin: "src/*.ts" }],
+    });
+    const modules = resolveModules(definition, {
+      original: ["ferry/__main__.py", "ferry/crew_rest.py", "ferry/tides.py", "lib/deep/odd_one.py", "notes.txt"],
+      twins: { ts: ["src/main.ts", "src/crew-rest.ts", "src/more/oddOne.ts"] },
+    });
+    expect(modules.map(({ name, twins }) => [name, twins.ts])).toEqual([
+      ["cli", ["src/main.ts"]],
+      ["crew_rest", ["src/crew-rest.ts"]],
+      ["tides", []],
+      ["odd_one", ["src/more/oddOne.ts"]],
+    ]);
+  });
+
+  it("are named with folders when their names are not unique", () => {
+    const modules = resolveModules(port(), { original: ["a/io.py", "b/io.py", "b/__init__.py"], twins: { ts: [] } });
+    expect(modules.map((module) => module.name)).toEqual(["a/io", "b/io", "b"]);
+  });
+});
+
+const section = (name: string, from: number, extra: Partial<PlacedSection> = {}): PlacedSection => ({
+  name,
+  kind: "function",
+  from,
+  to: from + 2,
+  complexity: 1,
+  params: [],
+  file: "f",
+  ...extra,
+});
+
+describe("sections", () => {
+  it("are paired by name through naming styles, each once", () => {
+    const pairs = pairSections(
+      [section("fare_for", 1), section("Harbour.__init__", 5, { kind: "method" }), section("lost", 9)],
+      [section("Harbour.constructor", 1, { kind: "method" }), section("fareFor", 9)],
+    );
+    expect(pairs.map(({ original, twin, relation }) => [original, twin, relation])).toEqual([
+      ["fare_for", "fareFor", "renamed"],
+      ["Harbour.__init__", "Harbour.constructor", "renamed"],
+    ]);
+  });
+
+  it("with other parameters are reshaped", () => {
+    const [pair] = pairSections([section("f", 1, { params: ["a", "b"] })], [section("f", 1, { params: ["a"] })]);
+    expect(pair?.relation).toBe("reshaped");
+    const [gathered] = pairSections(
+      [section("f", 1, { params: ["a", "b"] })],
+      [section("f", 1, { params: ["a", "options"] })],
+    );
+    expect(gathered?.relation).toBe("same");
+  });
+
+  it("split their names into words in any style", () => {
+    expect(wordsOf("parseHTTPPort_2")).toEqual(["parse", "http", "port", "2"]);
+  });
+});
+
+describe("bench rows", () => {
+  const lines = ["import x", "", "# about f", "def f():", "  return 1", "", "A = 1"];
+  const text = {
+    file: "m.py",
+    lines,
+    sections: [section("f", 4, { to: 5 }), section("A", 7, { to: 7, kind: "constant" })],
+  };
+
+  it("cut a text so that every line with text is in one piece", () => {
+    expect(cutAtSections(text).map(({ section: found, piece }) => [found?.name ?? null, piece.from, piece.to])).toEqual(
+      [
+        [null, 1, 1],
+        ["f", 3, 5],
+        ["A", 7, 7],
+      ],
+    );
+  });
+
+  it("lay pairs level, leave a place for what is missing, and put what is new at the end", () => {
+    const twin = {
+      file: "m.ts",
+      lines: ["export const A = 1;", "export function g() {}"],
+      sections: [section("A", 1, { to: 1, kind: "constant" }), section("g", 2, { to: 2 })],
+    };
+    const rows = benchRows(
+      [text],
+      [twin],
+      pairSections(
+        [...text.sections],
+        [...twin.sections].map((entry) => ({ ...entry, file: "m.ts" })),
+      ),
+    );
+    expect(rows.map((row) => [row.name, row.relation, row.original?.from ?? null, row.twin?.from ?? null])).toEqual([
+      ["", "between", 1, null],
+      ["f", "missing", 3, null],
+      ["A", "same", 7, 1],
+      ["g", "new", null, 2],
+    ]);
+  });
+});

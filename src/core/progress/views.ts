@@ -1,0 +1,222 @@
+/** What the screens are told: records that the service makes and the interface draws. */
+import type { AlignedRow } from "@/core/compare/aligned";
+import type { ErrorRecord } from "@/core/errors";
+import type { SharedCase } from "@/core/formats/case-line";
+import type { Json } from "@/core/formats/json";
+import type { Outcome, Totals } from "@/core/formats/report";
+import type { BenchRow } from "@/core/pairing/bench-rows";
+import type { ModuleState } from "@/core/progress/module-state";
+import type { BarSegment } from "@/core/progress/twin-bar";
+import type { Span } from "@/core/source/highlight";
+
+/** An outcome, or nothing known yet. */
+export type Mark = Outcome | "idle";
+
+export type CheckView = {
+  readonly id: number;
+  readonly state: "running" | "complete" | "stopped" | "interrupted" | "failed";
+  readonly module: string | null;
+  readonly startedAt: string;
+  readonly seconds: number | null;
+  readonly totals: Totals | null;
+  readonly problem: { readonly what: string; readonly next?: string } | null;
+  /** What it was asked to check, so that an interrupted one can be taken up again. */
+  readonly scope: {
+    readonly module?: string;
+    readonly twin?: string;
+    readonly caseId?: string;
+    readonly resume?: string;
+  };
+  /** Answers of earlier checks that were used again, by side; null where it did not end. */
+  readonly reused: { readonly original: number; readonly twin: number } | null;
+};
+
+export type PortCard = {
+  readonly id: string;
+  readonly name: string;
+  readonly file: string;
+  readonly original: string;
+  readonly twins: readonly { readonly name: string; readonly language: string }[];
+  readonly bar: readonly BarSegment[];
+  readonly lines: number;
+  readonly provenLines: number | null;
+  readonly totals: Totals;
+  readonly modules: number;
+  readonly modulesDone: number;
+  readonly lastCheck: CheckView | null;
+  readonly next: { readonly module: string; readonly reason: string } | null;
+};
+
+/** A port that can not be read now is still shown, with why. */
+export type PortListing =
+  | PortCard
+  | { readonly id: string; readonly name: string; readonly file: string; readonly problem: ErrorRecord };
+
+export type ModuleView = {
+  readonly name: string;
+  readonly state: ModuleState;
+  readonly mark: Mark;
+  readonly stale: boolean;
+  readonly bar: readonly BarSegment[];
+  readonly lines: number;
+  readonly textLines: number;
+  readonly provenLines: number | null;
+  readonly totals: Totals;
+  readonly needs: readonly string[];
+  readonly neededBy: readonly string[];
+  readonly layer: number;
+};
+
+export type OrderView = {
+  readonly port: PortCard;
+  readonly twin: string;
+  readonly modules: readonly ModuleView[];
+  readonly knots: readonly (readonly string[])[];
+  /** What ported code is kept from doing on this machine, in words. */
+  readonly protections: readonly string[];
+};
+
+/** Lines of the original in a row that no agreeing case reaches. */
+export type UnprovenLines = {
+  readonly file: string;
+  readonly from: number;
+  readonly to: number;
+  /** The section they stand in; null outside sections. */
+  readonly section: string | null;
+  readonly text: string;
+};
+
+type BothSides = { readonly original: number | null; readonly twin: number | null };
+
+/** What a check measured of a module: lines of text, seconds over its cases, and most memory seen in megabytes. */
+export type Measure = {
+  readonly at: string;
+  readonly size: BothSides;
+  readonly seconds: BothSides;
+  readonly peakMb: BothSides;
+};
+
+/** What else is known of one module, for who looks closer. */
+export type ModuleDetail = {
+  readonly module: string;
+  readonly unproven: readonly UnprovenLines[];
+  readonly measures: readonly Measure[];
+};
+
+export type TapeCase = { readonly id: string; readonly section: string; readonly mark: Mark; readonly stale: boolean };
+
+export type BenchFile = {
+  readonly file: string;
+  readonly lines: readonly string[];
+  readonly spans: readonly (readonly Span[])[];
+  /** Per line from 1: `p` proven, `u` executable and reached by no agreeing case, `-` not executable or not traced. */
+  readonly edge: string;
+};
+
+export type BenchView = {
+  readonly port: PortCard;
+  readonly module: ModuleView;
+  readonly twin: string;
+  readonly modules: readonly string[];
+  readonly files: { readonly original: readonly BenchFile[]; readonly twin: readonly BenchFile[] };
+  readonly rows: readonly (BenchRow & { readonly totals: Totals; readonly mark: Mark })[];
+  readonly cases: readonly TapeCase[];
+};
+
+export type SuspectView = {
+  readonly cause: string;
+  readonly title: string;
+  readonly note: string;
+  readonly score: number;
+  readonly evidence: string;
+};
+
+/** Cases that differ in one way. */
+export type FamilyView = {
+  readonly id: string;
+  readonly module: string | null;
+  readonly call: string;
+  readonly at: string;
+  readonly sentence: string;
+  readonly simplest: string;
+  readonly cases: readonly string[];
+  readonly suspects: readonly SuspectView[];
+};
+
+/** A smaller input that shows the same. */
+export type ShrinkView = {
+  readonly case: SharedCase;
+  readonly sizeBefore: number;
+  readonly sizeAfter: number;
+  readonly tries: number;
+  readonly state: "smallest" | "stopped";
+};
+
+/** One case in the list of all. */
+export type CaseListing = {
+  readonly id: string;
+  readonly module: string | null;
+  readonly section: string;
+  readonly mark: Mark;
+  readonly from: string | null;
+  readonly stale: boolean;
+};
+
+export type CasesView = {
+  readonly port: PortCard;
+  readonly twin: string;
+  readonly modules: readonly string[];
+  readonly families: readonly FamilyView[];
+  readonly cases: readonly CaseListing[];
+};
+
+export type CaseView = {
+  /** Lines for a shell that show the difference outside Side Twin. */
+  readonly reproducer: string;
+  readonly families: readonly FamilyView[];
+  readonly id: string;
+  readonly item: SharedCase;
+  readonly section: string;
+  readonly mark: Mark;
+  readonly stale: boolean;
+  readonly side: string | null;
+  readonly why: string | null;
+  readonly lastOutput: string | null;
+  readonly ms: { readonly original: number | null; readonly twin: number | null };
+  readonly divergences: readonly {
+    readonly at: string;
+    readonly kind: string;
+    readonly original: Json;
+    readonly twin: Json;
+    readonly allowance: string | null;
+  }[];
+  readonly reasons: readonly { readonly allowance: string; readonly reason: string }[];
+  readonly rows: readonly AlignedRow[];
+};
+
+/** What is sent while a check runs, and when files change. */
+export type PortEvent =
+  | { readonly type: "started"; readonly check: number; readonly module: string | null; readonly total: number }
+  | { readonly type: "phase"; readonly phase: string }
+  | { readonly type: "verdicts"; readonly done: number; readonly total: number; readonly list: readonly VerdictNews[] }
+  | {
+      readonly type: "ended";
+      readonly check: number;
+      readonly state: CheckView["state"];
+      readonly problem: ErrorRecord | null;
+    }
+  | { readonly type: "files"; readonly paths: readonly string[] };
+
+export type VerdictNews = {
+  readonly id: string;
+  readonly twin: string;
+  readonly module: string | null;
+  readonly outcome: Outcome;
+};
+
+export type FolderView = {
+  readonly folder: string;
+  readonly parent: string | null;
+  readonly hasPort: boolean;
+  readonly entries: readonly { readonly name: string; readonly hasPort: boolean }[];
+};

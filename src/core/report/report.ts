@@ -1,0 +1,117 @@
+/** The report of a check, from its verdicts (formats, section 5). */
+import type { Allowance } from "@/core/formats/allowance";
+import {
+  type BothSides,
+  type CaseReport,
+  countOutcomes,
+  type ModuleReport,
+  type Outcome,
+  type Report,
+} from "@/core/formats/report";
+
+/** What is known of a module of the original, and of its twins by their names. */
+export type ModuleFacts = {
+  readonly name: string;
+  readonly lines: number;
+  readonly provenLines: number | null;
+  /** Side → lines of text. */
+  readonly size: ReadonlyMap<string, number>;
+  /** Side → most memory seen, in megabytes. */
+  readonly peakMb: ReadonlyMap<string, number>;
+};
+
+/** What the counts of a report need of a case. */
+export type CountedCase = {
+  readonly outcome: Outcome;
+  readonly module: string | null;
+  readonly twin: string;
+  readonly ms: CaseReport["ms"];
+  readonly reused?: readonly ("original" | "twin")[] | undefined;
+};
+
+export type ReportFacts = {
+  readonly port: string;
+  readonly startedAt: string;
+  readonly seconds: number;
+  readonly state: Report["state"];
+  /** What is counted; every case of the check. */
+  readonly verdicts: readonly CountedCase[];
+  /** What is listed; may be left out where only the counts are asked for. */
+  readonly cases: readonly CaseReport[];
+  readonly modules: readonly ModuleFacts[];
+  readonly twins: readonly string[];
+  readonly allowances: readonly Allowance[];
+  /** Allowance → how often it excused something, and the most that was needed of a number tolerance. */
+  readonly uses: ReadonlyMap<string, { readonly used: number; readonly needed: number | null }>;
+  readonly toolchains: Report["toolchains"];
+  readonly protections: Report["protections"];
+  readonly families: Report["families"];
+};
+
+/** Puts the report together. Pure: the time is given. */
+export function makeReport(facts: ReportFacts): Report {
+  return {
+    format: "side-twin/report",
+    version: 1,
+    port: facts.port,
+    startedAt: facts.startedAt,
+    seconds: Math.round(facts.seconds * 1000) / 1000,
+    state: facts.state,
+    totals: countOutcomes(facts.verdicts.map((item) => item.outcome)),
+    reused: { original: countReused(facts.verdicts, "original"), twin: countReused(facts.verdicts, "twin") },
+    protections: [...facts.protections],
+    modules: moduleReports(facts),
+    cases: [...facts.cases],
+    families: facts.families,
+    allowances: facts.allowances.map(({ id, reason }) => {
+      const use = facts.uses.get(id);
+      const needed = use?.needed === null || use === undefined ? {} : { needed: String(use.needed) };
+      return { id, reason, used: use?.used ?? 0, ...needed };
+    }),
+    toolchains: facts.toolchains,
+  };
+}
+
+const countReused = (cases: readonly CountedCase[], side: "original" | "twin"): number =>
+  cases.reduce((count, item) => count + (item.reused?.includes(side) ? 1 : 0), 0);
+
+function moduleReports(facts: ReportFacts): ModuleReport[] {
+  const byModule = new Map<string, CountedCase[]>();
+  for (const item of facts.verdicts) {
+    const key = `${item.twin}\0${item.module ?? ""}`;
+    const list = byModule.get(key);
+    if (list) list.push(item);
+    else byModule.set(key, [item]);
+  }
+  return facts.twins.flatMap((twin) =>
+    facts.modules.map(({ name, lines, provenLines, size, peakMb }) => {
+      const cases = byModule.get(`${twin}\0${name}`) ?? [];
+      const both = (values: ReadonlyMap<string, number>): BothSides => ({
+        original: values.get("original") ?? null,
+        twin: values.get(twin) ?? null,
+      });
+      return {
+        name,
+        twin,
+        totals: countOutcomes(cases.map((item) => item.outcome)),
+        lines,
+        provenLines,
+        size: both(size),
+        seconds: { original: secondsOf(cases, "original"), twin: secondsOf(cases, "twin") },
+        peakMb: both(peakMb),
+      };
+    }),
+  );
+}
+
+/** Null when no case has a time on the side. */
+function secondsOf(cases: readonly CountedCase[], side: "original" | "twin"): number | null {
+  let [timed, sum] = [0, 0];
+  for (const { ms } of cases) {
+    const time = ms[side];
+    if (time === null) continue;
+    timed++;
+    sum += time;
+  }
+  return timed === 0 ? null : Math.round(sum) / 1000;
+}

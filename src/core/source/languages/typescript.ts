@@ -1,0 +1,12 @@
+import { javascript } from "@/core/source/languages/javascript";
+import type { SourceLanguage } from "@/core/source/section";
+
+/** TypeScript's trees name their statements as JavaScript's do, with types beside them. */
+export const typescript: SourceLanguage = {
+  ...javascript,
+  name: "typescript",
+  title: "TypeScript",
+  grammar: "tree-sitter-typescript.wasm",
+};
+
+export const tsx: SourceLanguage = { ...typescript, name: "tsx", title: "TSX", grammar: "tree-sitter-tsx.wasm" };

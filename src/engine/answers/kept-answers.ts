@@ -1,0 +1,143 @@
+/**
+ * Answers that are kept between checks, in plain files: one folder a side's module, one file a stamp of its code. A file
+ * is only ever appended to, a line an answer, so that a check that was killed loses at most the line it was writing, and
+ * the next one takes up where it stopped. The newest line for a request counts.
+ */
+import { appendFileSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, utimesSync } from "node:fs";
+import path from "node:path";
+import { type Lines, type Read, type Reply, readReply } from "@/engine/bridge/replies";
+
+/** So many stamps of one module stay, so that taking a change back finds its answers again. */
+const STAMPS_KEPT = 3;
+const WRITE_AT = 1 << 16;
+const WRITE_AFTER_MS = 150;
+/** Beyond this a module's answers are not kept: reading them would take longer than asking again saves. */
+const MAX_ANSWERS = 400_000;
+
+type Line =
+  | readonly ["lines", number, Lines]
+  | readonly ["answer", string, Read, number]
+  | readonly ["reply", string, number | null, number, Reply]
+  | readonly ["gone", string]
+  | readonly ["version", string];
+
+export class KeptAnswers {
+  private readonly answers = new Map<string, Read>();
+  private readonly lineSets = new Map<Lines, number>();
+  private buffer = "";
+  private flushedAt = performance.now();
+  private toolVersion: string | null = null;
+
+  private constructor(private readonly file: string) {}
+
+  /** The answers kept for a module of a side under a stamp; those of the oldest other stamps are deleted. */
+  static open(folder: string, stamp: string): KeptAnswers {
+    mkdirSync(folder, { recursive: true });
+    const file = path.join(folder, `${stamp}.jsonl`);
+    const kept = new KeptAnswers(file);
+    kept.load();
+    const others = readdirSync(folder)
+      .filter((name) => name !== `${stamp}.jsonl`)
+      .map((name) => ({ name, at: statSync(path.join(folder, name)).mtimeMs }))
+      .sort((one, other) => other.at - one.at);
+    for (const { name } of others.slice(STAMPS_KEPT - 1)) rmSync(path.join(folder, name), { force: true });
+    return kept;
+  }
+
+  private load(): void {
+    let text: string;
+    try {
+      text = readFileSync(this.file, "utf8");
+    } catch (error) {
+      if (error instanceof Error && "code" in error && error.code === "ENOENT") return;
+      throw error;
+    }
+    // What is used again is not the oldest.
+    utimesSync(this.file, new Date(), new Date());
+    const sets = new Map<number, Lines>();
+    for (const line of text.split("\n")) {
+      const read = parseLine(line);
+      if (!read) continue;
+      if (read[0] === "version") this.toolVersion = read[1];
+      else if (read[0] === "gone") this.answers.delete(read[1]);
+      else if (read[0] === "lines") {
+        sets.set(read[1], read[2]);
+        this.lineSets.set(read[2], read[1]);
+      } else {
+        const [, request] = read;
+        const answer = read[0] === "answer" ? read[2] : { ...readReply(read[4]), ms: read[2] };
+        const lines = sets.get(read[3]);
+        this.answers.set(request, lines ? { ...answer, lines } : answer);
+      }
+    }
+  }
+
+  get(request: string): Read | undefined {
+    return this.answers.get(request);
+  }
+
+  /** The version that the tool which answered gave of itself. */
+  get version(): string | null {
+    return this.toolVersion;
+  }
+
+  setVersion(version: string): void {
+    if (this.toolVersion === version) return;
+    this.toolVersion = version;
+    this.write(["version", version]);
+  }
+
+  /** Keeps an answer; what broke is never kept, it may go better the next time. */
+  keep(request: string, read: Read): void {
+    if (read.result.kind === "broken" || this.answers.size >= MAX_ANSWERS) return;
+    this.answers.set(request, read);
+    const lines = read.lines ? this.numberOf(read.lines) : -1;
+    // What the driver wrote goes down as it is: to parse and write each answer again would cost as much as to judge it.
+    if (read.text) this.append(`["reply",${JSON.stringify(request)},${read.ms},${lines},{${read.text}]`);
+    else {
+      const { result, ms, executable } = read;
+      this.write(["answer", request, executable ? { result, ms, executable } : { result, ms }, lines]);
+    }
+  }
+
+  /** Forgets an answer that turned out not to be the only one. */
+  forget(request: string): void {
+    if (this.answers.delete(request)) this.write(["gone", request]);
+  }
+
+  private numberOf(lines: Lines): number {
+    const known = this.lineSets.get(lines);
+    if (known !== undefined) return known;
+    const number = this.lineSets.size;
+    this.lineSets.set(lines, number);
+    this.write(["lines", number, lines]);
+    return number;
+  }
+
+  private write(line: Line): void {
+    this.append(JSON.stringify(line));
+  }
+
+  private append(line: string): void {
+    this.buffer += `${line}\n`;
+    if (this.buffer.length > WRITE_AT || performance.now() - this.flushedAt > WRITE_AFTER_MS) this.flush();
+  }
+
+  flush(): void {
+    this.flushedAt = performance.now();
+    if (this.buffer === "") return;
+    appendFileSync(this.file, this.buffer);
+    this.buffer = "";
+  }
+}
+
+/** Null for an empty line and for the one that a killed process left half written. */
+function parseLine(line: string): Line | null {
+  if (line === "") return null;
+  try {
+    return JSON.parse(line) as Line; // written by `write` above
+  } catch {
+    // Half a line proves nothing: its answer is asked for again.
+    return null;
+  }
+}

@@ -1,0 +1,488 @@
+/**
+ * Side Twin's driver for JavaScript and TypeScript: runs sections of ported code and answers in JSON Lines.
+ *
+ * Requests come in on file descriptor 3, replies leave on 4; descriptor 1 is a file that belongs to the ported code
+ * (what it prints is read back from there), 2 stays its own. The protocol is in docs/formats.md, section 7.
+ */
+import fs from "node:fs";
+import process from "node:process";
+import { createFixed } from "./fixed.mjs";
+import { createGuard } from "./guard.mjs";
+import { createLoader } from "./loader.mjs";
+import { decode, encode, isThenable, readIterator } from "./notation.mjs";
+
+/** The asked name is not there: the engine decides what that means. */
+class Missing extends Error {}
+class WouldNotLoad extends Error {}
+/** Thrown in place of ending the process, so that one case cannot take the others with it. */
+class EndedProcess {
+  constructor(code) {
+    this.code = code;
+  }
+}
+
+const state = {
+  root: process.cwd(),
+  outputLimit: 8192 * 1024,
+  loader: null,
+  kept: null,
+  guard: null,
+  home: process.cwd(),
+};
+const fixed = createFixed();
+const printsToFile = fs.fstatSync(1).isFile();
+const print = printsToFile ? fs.openSync("/proc/self/fd/1", "r") : -1;
+/** What was printed when descriptor 1 is no file: the driver was started by hand, with a terminal or a pipe. */
+let printedInMemory = "";
+if (!printsToFile) {
+  process.stdout.write = (chunk) => {
+    printedInMemory += typeof chunk === "string" ? chunk : Buffer.from(chunk).toString("utf8");
+    return true;
+  };
+}
+let pendingCase = null;
+
+/** Whether something may have been printed since the last look: asking the file after every case costs as much as the case. */
+let mayHavePrinted = false;
+if (printsToFile) {
+  const write = process.stdout._write;
+  process.stdout._write = function (...given) {
+    mayHavePrinted = true;
+    return Reflect.apply(write, this, given);
+  };
+  for (const name of ["getBuiltinModule", "binding", "dlopen"]) {
+    const real = process[name];
+    if (!real) continue;
+    process[name] = (...given) => {
+      state.loader.state.canPrint = true;
+      return Reflect.apply(real, process, given);
+    };
+  }
+}
+
+const realChdir = process.chdir.bind(process);
+let moved = false;
+/** Asking for the folder after every case costs more than the case: a move is noticed when it is made. */
+process.chdir = (folder) => {
+  moved = true;
+  realChdir(folder);
+};
+process.exit = (code) => {
+  throw new EndedProcess(code ?? process.exitCode ?? 0);
+};
+for (const event of ["uncaughtException", "unhandledRejection"]) {
+  process.on(event, (error) => pendingCase?.({ broken: strayError(error) }));
+}
+
+function strayError(error) {
+  if (error instanceof EndedProcess) return ended(error);
+  return { why: "crashed", what: `an error outside the call: ${error?.stack ?? error}` };
+}
+
+const ended = ({ code }) => ({ why: "ended", what: `it ended the process: exit(${code})` });
+
+const operations = {
+  hello(request) {
+    state.root = fs.realpathSync(request.root ?? state.root);
+    state.home = request.scratch ?? state.root;
+    realChdir(state.home);
+    if (request.scratch || process.env.TMPDIR) state.guard = createGuard(state.root, request.scratch);
+    state.outputLimit = (request.outputKb ?? 8192) * 1024;
+    state.loader = createLoader(state.root);
+    return { bridge: 1, language: "javascript", version: process.versions.node };
+  },
+  load(request) {
+    const world = state.loader.newWorld();
+    return { names: describeExports(loadModule(world, request.file)) };
+  },
+  reset() {
+    state.loader = createLoader(state.root);
+    state.kept = null;
+    return {};
+  },
+  /** Counts the lines run from `start` to `take`; modules are compiled anew so that all of them are counted. */
+  async coverage(request) {
+    const { startCoverage, takeCoverage } = await import("./coverage.mjs");
+    if (request.action === "start") {
+      startCoverage();
+      state.loader = createLoader(state.root, true);
+      state.kept = null;
+      return {};
+    }
+    return { lines: takeCoverage(state.root, state.loader.compiled) };
+  },
+  call(request) {
+    const world = worldFor(request);
+    const { self, callee, exports } = find(world, request);
+    const args = (request.args ?? []).map((item) => decode(item, { exports }));
+    const kwargs =
+      request.kwargs && Object.keys(request.kwargs).length > 0 ? decodeRecord(request.kwargs, { exports }) : null;
+    // Named arguments are handed over as a last options object, which is what this language has for them.
+    const handed = kwargs ? [...args, kwargs] : args;
+    const finish = withArguments(args, kwargs);
+    return settle(() => Reflect.apply(callee, self, handed), finish);
+  },
+  async steps(request) {
+    const world = worldFor(request);
+    const exports = loadModule(world, (request.files ?? [request.file])[0]);
+    const objects = new Map();
+    const steps = [];
+    for (const step of request.steps) {
+      const reply = await runStep(step, { world, request, exports, objects });
+      if (reply.broken) return reply;
+      delete reply.ms;
+      steps.push(reply);
+    }
+    return { steps };
+  },
+};
+
+function worldFor(request) {
+  fixed.set(request.now, request.seed);
+  // A fixed stream of random numbers that a module took hold of must start anew.
+  if (request.state !== "kept" && request.seed !== undefined) return state.loader.newWorld();
+  if (request.state !== "kept") {
+    const key = request.files ? request.files.join("\0") : request.file;
+    return state.loader.freshWorld(request.now === undefined ? key : `${key}\0${request.now}`);
+  }
+  state.kept ??= state.loader.newWorld();
+  return state.kept;
+}
+
+function loadModule(world, file) {
+  try {
+    return world.load(file);
+  } catch (error) {
+    if (error?.code === "SIDE_TWIN_NO_FILE" && error.file === file) throw new Missing(file);
+    if (error instanceof EndedProcess) throw new WouldNotLoad(`it ends the process while loading: exit(${error.code})`);
+    const failure = new WouldNotLoad(`${error?.name ?? "Error"}: ${error?.message ?? error}`);
+    failure.cause = error;
+    throw failure;
+  }
+}
+
+/** The first of the names that is there, in the first of the files that has it, with the `this` it is called on. */
+function find(world, request) {
+  const known = world.found?.get(request.name);
+  if (known) return known;
+  const files = request.files ?? [request.file];
+  const names = request.names ?? [request.name];
+  for (const name of [names].flat()) {
+    for (const file of files) {
+      const exports = loadModule(world, file);
+      const { self, value } = lookup(exports, name);
+      if (typeof value !== "function") continue;
+      const found = { self, callee: value, exports };
+      if (request.name !== undefined) world.found?.set(request.name, found);
+      return found;
+    }
+  }
+  throw new Missing([names].flat()[0]);
+}
+
+function lookup(exports, name) {
+  let self;
+  let value = exports;
+  for (const [index, part] of name.split(".").entries()) {
+    const next = index === 0 ? topLevel(exports, part) : member(value, part);
+    // A function on module.exports is called as its method; an ES module's export is called on nothing.
+    self = index === 0 ? (exports?.__esModule ? undefined : exports) : value;
+    value = next;
+    if (value === undefined) return { self, value };
+  }
+  return { self, value };
+}
+
+function topLevel(exports, name) {
+  const own = member(exports, name);
+  if (own !== undefined) return own;
+  const main = exports?.__esModule ? exports.default : exports;
+  if (name === "default") return main;
+  if (typeof main === "function" && main.name === name) return main;
+  return exports?.__esModule ? member(main, name) : undefined;
+}
+
+const member = (value, name) => (value === null || value === undefined ? undefined : value[name]);
+
+async function runStep(step, at) {
+  const objects = at.objects;
+  const scope = { exports: at.exports, objects };
+  let target;
+  if (step.on !== undefined) {
+    if (!objects.has(step.on)) return { thrown: { kind: "NoObject", message: `no object ${step.on}` } };
+    target = objects.get(step.on);
+  }
+  let value;
+  const keep = (result) => {
+    value = result;
+    return result;
+  };
+  let reply;
+  if (step.get) {
+    const name = step.get.find((candidate) => Object(target) === target && candidate in target);
+    if (name === undefined) throw new Missing(`${className(target)}.${step.get[0]}`);
+    reply = await settle(
+      () => keep(target[name]),
+      (result) => result,
+    );
+  } else if (step.set) {
+    const name = step.set.find((candidate) => candidate in target) ?? step.set.at(-1);
+    reply = await settle(
+      () => {
+        target[name] = decode(step.value, scope);
+      },
+      (result) => result,
+    );
+  } else {
+    reply = await runCallStep(step, { ...at, target, scope, keep });
+  }
+  if (step.as !== undefined && "value" in reply) objects.set(step.as, await value);
+  if (step.new && "value" in reply) reply.value = { "~obj": "new", fields: {} };
+  return reply;
+}
+
+function runCallStep(step, at) {
+  const { target, scope, keep } = at;
+  const args = (step.args ?? []).map((item) => decode(item, scope));
+  const kwargs = step.kwargs && Object.keys(step.kwargs).length > 0 ? decodeRecord(step.kwargs, scope) : null;
+  const handed = kwargs ? [...args, kwargs] : args;
+  const finish = withArguments(args, kwargs);
+  if (target !== undefined) {
+    const name = step.call.find((candidate) => typeof member(target, candidate) === "function");
+    if (name === undefined) throw new Missing(`${className(target)}.${step.call[0]}`);
+    return settle(() => keep(target[name](...handed)), finish);
+  }
+  const { self, callee } = find(at.world, { ...at.request, names: step.new ?? step.call });
+  const construct = step.new && isClass(callee);
+  return settle(
+    () => keep(construct ? Reflect.construct(callee, handed) : Reflect.apply(callee, self, handed)),
+    finish,
+  );
+}
+
+/** Adds to a reply the arguments as they are after the call: what was changed in them is an output. */
+const withArguments = (args, kwargs) => (reply) => {
+  if (reply.broken) return reply;
+  reply.args = args.map((item) => encode(item));
+  if (kwargs) reply.kwargs = encodeRecord(kwargs);
+  return reply;
+};
+
+const className = (value) => value?.constructor?.name ?? typeof value;
+
+/** A class, or a function used as one in the older style (methods on its prototype, or a capital first letter). */
+function isClass(callee) {
+  if (/^class\b/.test(Function.prototype.toString.call(callee))) return true;
+  return (
+    Object.getOwnPropertyNames(callee.prototype ?? {}).length > 1 || (callee.prototype && /^[A-Z]/.test(callee.name))
+  );
+}
+
+/** Runs a call and turns its value or error into a reply; a promise is awaited, an iterator read. */
+function settle(run, finish) {
+  const start = performance.now();
+  const elapsed = () => Math.round((performance.now() - start) * 1e4) / 1e4;
+  const failed = (error) =>
+    finish(error instanceof EndedProcess ? { broken: ended(error) } : { thrown: describeError(error), ms: elapsed() });
+  const answered = (value) => {
+    try {
+      return finish({ value: encode(value), ms: elapsed() });
+    } catch (error) {
+      return failed(error);
+    }
+  };
+  try {
+    const value = run();
+    if (isThenable(value) || typeof value?.[Symbol.asyncIterator] === "function") {
+      const read = isThenable(value) ? value : readIterator(value);
+      // A promise that nothing will ever settle must run into the time limit, not into the end of an idle process.
+      const alive = setInterval(() => {}, 1 << 30);
+      return new Promise((resolve) => {
+        pendingCase = resolve;
+        read.then(
+          (settled) => resolve(answered(settled)),
+          (error) => resolve(failed(error)),
+        );
+      }).finally(() => {
+        clearInterval(alive);
+        pendingCase = null;
+      });
+    }
+    return answered(value);
+  } catch (error) {
+    return failed(error);
+  }
+}
+
+function describeError(error) {
+  if (error === null || typeof error !== "object") return { kind: typeof error, message: String(error) };
+  const kind = error.constructor?.name || error.name || "Error";
+  const trace = String(error.stack ?? "")
+    .split("\n")
+    .slice(1, 8)
+    .filter((line) => !line.includes("/drivers/node/"));
+  return { kind, message: encode(String(error.message ?? "")), trace: trace.join("\n") };
+}
+
+const decodeRecord = (record, scope) =>
+  Object.fromEntries(Object.entries(record).map(([key, item]) => [key, decode(item, scope)]));
+const encodeRecord = (record) => Object.fromEntries(Object.entries(record).map(([key, item]) => [key, encode(item)]));
+
+function describeExports(exports) {
+  const names = [];
+  for (const name of new Set([
+    ...Object.getOwnPropertyNames(Object(exports)),
+    ...(typeof exports === "function" ? ["default"] : []),
+  ])) {
+    if (name === "__esModule" || (typeof exports === "function" && ["length", "name", "prototype"].includes(name)))
+      continue;
+    const value = topLevel(exports, name);
+    if (typeof value !== "function") names.push({ name, kind: "constant" });
+    else if (isClass(value)) {
+      const members = [...Object.getOwnPropertyNames(value.prototype ?? {}), ...Object.getOwnPropertyNames(value)];
+      names.push({
+        name,
+        kind: "class",
+        members: members.filter((key) => !["constructor", "length", "name", "prototype"].includes(key)),
+      });
+    } else names.push({ name, kind: "function", params: parameterNames(value) });
+  }
+  return names;
+}
+
+function parameterNames(callee) {
+  const source = Function.prototype.toString.call(callee);
+  const list = /^[^(]*\(([^)]*)\)/.exec(source)?.[1] ?? "";
+  return list
+    .split(",")
+    .map((part) => part.replace(/[=:].*$/s, "").trim())
+    .filter(Boolean);
+}
+
+function answer(request) {
+  const operation = Object.hasOwn(operations, request.op) ? operations[request.op] : null;
+  if (!operation)
+    return { error: `unknown op ${JSON.stringify(request.op)}; known: ${Object.keys(operations).join(", ")}` };
+  const failed = (error) => {
+    if (error instanceof Missing) return { missing: error.message };
+    if (error instanceof WouldNotLoad) {
+      return {
+        broken: {
+          why: "would-not-load",
+          what: error.message,
+          lastOutput: String(error.cause?.stack ?? "").slice(0, 2000),
+        },
+      };
+    }
+    return { error: String(error?.stack ?? error) };
+  };
+  const finish = (reply) => {
+    fixed.release();
+    const outside = state.guard?.finish();
+    const told = outside
+      ? { broken: { why: "outside-folder", what: `it wrote outside its folder: ${outside}` } }
+      : reply;
+    return request.op === "call" || request.op === "steps" ? withPrinted(told) : told;
+  };
+  state.guard?.start();
+  try {
+    const reply = operation(request);
+    return isThenable(reply) ? reply.catch(failed).then(finish) : finish(reply);
+  } catch (error) {
+    return finish(failed(error));
+  }
+}
+
+function withPrinted(reply) {
+  if (!printsToFile) {
+    reply.printed = printedInMemory;
+    printedInMemory = "";
+    return reply;
+  }
+  const size = mayHavePrinted || state.loader.state.canPrint ? fs.fstatSync(1).size : 0;
+  mayHavePrinted = false;
+  if (size === 0) {
+    reply.printed = "";
+    return reply;
+  }
+  const over = size > state.outputLimit;
+  const buffer = Buffer.alloc(over ? 0 : size);
+  if (!over) fs.readSync(print, buffer, 0, size, 0);
+  fs.ftruncateSync(1, 0);
+  if (over) return { broken: { why: "over-limit", what: `it printed more than ${state.outputLimit / 1024} KB` } };
+  reply.printed = buffer.toString("utf8");
+  return reply;
+}
+
+/** Replies that wait to be written together, as long as further requests are at hand. */
+let held = "";
+let heldSince = 0;
+const HOLD_MS = 5;
+const HOLD_CHARACTERS = 1 << 15;
+
+function send(request, reply) {
+  if (moved) {
+    moved = false;
+    realChdir(state.home);
+  }
+  held += form(request.id, reply);
+  // Asked to be alone, its answer has left before the next case can end the process.
+  const isDue = request.alone || held.length > HOLD_CHARACTERS || performance.now() - heldSince > HOLD_MS;
+  if (isDue) flush();
+}
+
+/** A reply as a line. What differs from side to side stands before the answer, so that equal answers are equal texts. */
+function form(id, reply) {
+  const { ms } = reply;
+  if (ms === undefined || typeof id !== "number") return `${JSON.stringify({ id, ...reply })}\n`;
+  reply.ms = undefined;
+  return `{"id":${id},"ms":${ms},${JSON.stringify(reply).slice(1)}\n`;
+}
+
+function flush() {
+  heldSince = performance.now();
+  if (held === "") return;
+  const data = Buffer.from(held);
+  held = "";
+  let written = 0;
+  while (written < data.length) {
+    try {
+      written += fs.writeSync(4, data, written);
+    } catch (error) {
+      if (error.code !== "EAGAIN") throw error;
+    }
+  }
+}
+
+async function serve() {
+  const chunk = Buffer.alloc(1 << 16);
+  let pending = "";
+  const decoder = new TextDecoder();
+  for (;;) {
+    const length = fs.readSync(3, chunk, 0, chunk.length, null);
+    if (length === 0) return;
+    const lines = (pending + decoder.decode(chunk.subarray(0, length), { stream: true })).split("\n");
+    pending = lines.pop();
+    heldSince = performance.now();
+    for (const line of lines) {
+      const request = JSON.parse(line);
+      if (request.op === "bye") return flush();
+      const reply = answer(request);
+      if (isThenable(reply)) {
+        // What is waited for may take its time, or never come.
+        flush();
+        send(request, await reply);
+      } else send(request, reply);
+    }
+    flush();
+  }
+}
+
+const leave = process.reallyExit.bind(process);
+serve().then(
+  () => leave(0),
+  (error) => {
+    fs.writeSync(2, `${error?.stack ?? error}\n`);
+    leave(70);
+  },
+);

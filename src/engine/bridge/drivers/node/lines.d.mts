@@ -1,0 +1,12 @@
+export type CountedFunction = {
+  readonly ranges: readonly { readonly startOffset: number; readonly endOffset: number; readonly count: number }[];
+};
+
+/** Lines of the source, from 1, that counted code ran; `starts` are the offsets at which the running code's lines begin. */
+export function linesRun(
+  functions: readonly CountedFunction[],
+  made: { readonly starts: readonly number[]; readonly code?: string; readonly mappings?: string | null },
+): number[];
+
+/** Offsets at which the lines of a text begin. */
+export function startsOf(code: string): number[];

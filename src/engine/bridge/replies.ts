@@ -1,0 +1,124 @@
+/** A driver's reply as what became of the case. Read by hand, field by field: it is on the path of every case. */
+import type { Answer, SideResult, StepsAnswer, Thrown } from "@/core/compare/answer";
+import type { Json } from "@/core/formats/json";
+
+/** File → lines run, ascending. */
+export type Lines = { readonly [file: string]: readonly number[] };
+
+/** What a driver writes, before it is read. */
+export type Reply = { readonly [key: string]: Json };
+
+export type Read = SideResult & {
+  /** The answer as the driver wrote it, without its head: `"value":…}`. Equal texts are equal answers. */
+  readonly text?: string;
+  /** The lines that the case ran, where the driver tells them; the same set of lines is the same object. */
+  readonly lines?: Lines;
+  /** The number of that set in its driver, which tells the lines themselves the first time only. */
+  readonly path?: number;
+  /** For the `lines` operation: the executable lines of a file, and those that loading it runs. */
+  readonly executable?: { readonly lines: readonly number[]; readonly load: readonly number[] };
+};
+/** The head that drivers write before the answer of a call; what has another one is parsed at once. */
+const HEAD = /^\{"id":(\d+),"ms":([\d.e+-]+),(?:"path":(\d+),)?(?="value"|"thrown")/;
+
+/** A reply whose answer is parsed only when somebody looks at it: most are known to agree by their text. */
+class LateRead implements Read {
+  lines?: Lines;
+  private parsed: SideResult["result"] | null = null;
+
+  constructor(
+    readonly text: string,
+    readonly ms: number,
+    readonly path: number | undefined,
+  ) {}
+
+  get result(): SideResult["result"] {
+    this.parsed ??= readReply(JSON.parse(`{${this.text}`) as Reply).result; // the driver's own notation, read field by field
+    return this.parsed;
+  }
+}
+
+/** A reply from its line. `paths` holds what the driver's numbers of sets of lines stand for, and is extended. */
+export function readLine(line: string, paths: Map<number, Lines>): { readonly id: number; readonly read: Read } {
+  const head = HEAD.exec(line);
+  if (head) {
+    const path = head[3] === undefined ? undefined : Number(head[3]);
+    const read = new LateRead(line.slice(head[0].length), Number(head[2]), path);
+    const lines = path === undefined ? undefined : paths.get(path);
+    if (lines) read.lines = lines;
+    return { id: Number(head[1]), read };
+  }
+  const reply = JSON.parse(line) as Reply; // read field by field below
+  const read = readReply(reply);
+  if (read.path !== undefined && read.lines) paths.set(read.path, read.lines);
+  const lines = read.lines ?? (read.path === undefined ? undefined : paths.get(read.path));
+  return { id: typeof reply.id === "number" ? reply.id : -2, read: lines ? { ...read, lines } : read };
+}
+
+type JsonRecord = { readonly [key: string]: Json };
+
+const isRecord = (value: Json | undefined): value is JsonRecord =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
+const textOf = (value: Json | undefined): string => (typeof value === "string" ? value : "");
+
+/** Anything that is not one of the protocol's forms is a broken case that shows what came. */
+export function readReply(reply: Reply): Read {
+  const ms = typeof reply.ms === "number" ? reply.ms : null;
+  const lines = {
+    ...(isRecord(reply.lines) ? { lines: reply.lines as Lines } : {}), // the driver's line numbers
+    ...(typeof reply.path === "number" ? { path: reply.path } : {}),
+  };
+  if (Array.isArray(reply.lines) && Array.isArray(reply.load)) {
+    const executable = { lines: reply.lines as number[], load: reply.load as number[] }; // the driver's line numbers
+    return { result: { kind: "skipped", why: "asked for lines only" }, ms, executable };
+  }
+  if (isRecord(reply.lines) && reply.value === undefined && reply.thrown === undefined && reply.steps === undefined) {
+    return { result: { kind: "skipped", why: "asked for lines only" }, ms, ...lines };
+  }
+  if (typeof reply.missing === "string")
+    return { result: { kind: "skipped", why: `there is no ${reply.missing}` }, ms };
+  if (isRecord(reply.broken)) {
+    const why = textOf(reply.broken.why);
+    const known = (["crashed", "ended", "timed-out", "over-limit", "would-not-load", "outside-folder"] as const).find(
+      (word) => word === why,
+    );
+    const what = textOf(reply.broken.what);
+    return {
+      result: { kind: "broken", why: known ?? "crashed", what, lastOutput: textOf(reply.broken.lastOutput) },
+      ms,
+    };
+  }
+  const answer = readAnswer(reply);
+  if (answer) return { result: answer, ms, ...lines };
+  const what =
+    typeof reply.error === "string"
+      ? `the driver says: ${reply.error}`
+      : `an unreadable reply: ${JSON.stringify(reply).slice(0, 200)}`;
+  return { result: { kind: "broken", why: "crashed", what, lastOutput: "" }, ms };
+}
+
+function readAnswer(reply: Reply): Answer | null {
+  const printed = textOf(reply.printed);
+  if (Array.isArray(reply.steps)) {
+    return { kind: "steps", steps: reply.steps.map((step) => readStep(isRecord(step) ? step : {})), printed };
+  }
+  if (reply.value === undefined && !isRecord(reply.thrown)) return null;
+  const args = Array.isArray(reply.args) ? reply.args : [];
+  const kwargs = isRecord(reply.kwargs) ? reply.kwargs : {};
+  if (isRecord(reply.thrown)) return { kind: "call", thrown: readThrown(reply.thrown), args, kwargs, printed };
+  return { kind: "call", value: reply.value, args, kwargs, printed };
+}
+
+function readStep(step: JsonRecord): StepsAnswer["steps"][number] {
+  const after = {
+    ...(Array.isArray(step.args) ? { args: step.args } : {}),
+    ...(isRecord(step.kwargs) ? { kwargs: step.kwargs } : {}),
+  };
+  if (isRecord(step.thrown)) return { thrown: readThrown(step.thrown), ...after };
+  return { value: step.value ?? null, ...after };
+}
+
+function readThrown(thrown: JsonRecord): Thrown {
+  const message = typeof thrown.message === "string" ? thrown.message : JSON.stringify(thrown.message ?? "");
+  return { kind: textOf(thrown.kind), message, ...(typeof thrown.trace === "string" ? { trace: thrown.trace } : {}) };
+}

@@ -1,0 +1,64 @@
+/** Process groups: everything that was started is ended, children included, whatever happens to this process. */
+import { type ChildProcess, type SpawnOptions, spawn } from "node:child_process";
+import { existsSync } from "node:fs";
+import { killMarked } from "@/engine/process/tree";
+import { confine, findSandbox } from "@/engine/sandbox/sandbox";
+
+const running = new Set<ChildProcess>();
+let watching = false;
+
+/** How many started processes have not ended yet; tests count what is left. */
+export const runningCount = (): number => running.size;
+
+/** Asks the kernel to end the child when this process dies, even by SIGKILL; where that is not to be had, nothing. */
+const SETPRIV = ["/usr/bin/setpriv", "/bin/setpriv"].find((file) => existsSync(file));
+
+const MARKED = "SIDE_TWIN_STARTED_BY";
+let marks = 0;
+
+/** A mark for the environment of what one owner starts, children of children included. */
+export const newMark = (): string => `${process.pid}-${Date.now()}-${marks++};`;
+
+type GroupOptions = SpawnOptions & {
+  /** Folders that ported code may write to; when given, it runs in the sandbox if there is one. */
+  readonly writable?: readonly string[];
+  /** By which what it leaves behind can be found. */
+  readonly mark?: string;
+};
+
+/** Starts a command as the leader of its own process group. */
+export function startGroup(command: readonly string[], { writable, mark, ...options }: GroupOptions): ChildProcess {
+  const confined = writable ? confine(command, writable) : { command, isSandboxed: false };
+  // The sandbox ends with its parent by itself.
+  const isBound = SETPRIV !== undefined && !confined.isSandboxed;
+  const whole = isBound ? [SETPRIV, "--pdeathsig", "KILL", "--", ...command] : [...confined.command];
+  const [program = "", ...args] = whole;
+  const env: NodeJS.ProcessEnv = { ...(options.env ?? process.env), ...(mark ? { [MARKED]: mark } : {}) };
+  const child: ChildProcess = spawn(program, args, { ...options, env, detached: true });
+  running.add(child);
+  child.once("close", () => running.delete(child));
+  child.once("error", () => running.delete(child));
+  if (!watching) {
+    watching = true;
+    process.once("exit", () => running.forEach(killGroup));
+  }
+  return child;
+}
+
+/** Ends a whole group for good. Safe to call on one that has ended. */
+export function killGroup(child: ChildProcess): void {
+  if (child.pid === undefined) return;
+  try {
+    process.kill(-child.pid, "SIGKILL");
+  } catch (error) {
+    if (!isNoSuchProcess(error)) throw error;
+  }
+}
+
+/** Ends what the processes of a mark left behind outside their groups. In a sandbox nothing can leave. */
+export function killStrays(mark: string): void {
+  if (findSandbox() === null) killMarked(`${MARKED}=${mark}`);
+}
+
+const isNoSuchProcess = (error: unknown): boolean =>
+  error instanceof Error && "code" in error && (error.code === "ESRCH" || error.code === "EPERM");

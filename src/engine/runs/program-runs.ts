@@ -1,0 +1,145 @@
+/** Program runs of one side: each in a scratch copy of its folder, at most `jobs` at a time. */
+import { readFile, rm } from "node:fs/promises";
+import path from "node:path";
+import type { SideResult } from "@/core/compare/answer";
+import { toErrorRecord } from "@/core/errors";
+import type { RunCase } from "@/core/formats/case-line";
+import type { Limits } from "@/core/formats/port-file";
+import { DRIVERS } from "@/engine/bridge/drivers/index";
+import type { Lines } from "@/engine/bridge/replies";
+import { packageRoot } from "@/engine/files/package-root";
+import { environmentFor } from "@/engine/process/environment";
+import { killStrays, newMark } from "@/engine/process/group";
+import { describeEnd, type RunRecord, runToEnd } from "@/engine/process/run";
+import { fixedEnvironment } from "@/engine/runs/fixed-environment";
+import { readNodeLines } from "@/engine/runs/node-lines";
+import { Scratch } from "@/engine/runs/scratch";
+
+export type ProgramOptions = {
+  /** The command, its program resolved. */
+  readonly command: readonly string[];
+  readonly root: string;
+  /** What the program is written in: tells how its clock is fixed and its lines are seen. */
+  readonly language: string;
+  readonly env: Readonly<Record<string, string>>;
+  /** The moment at which its clock stands, and the seed of its random numbers, when they are fixed. */
+  readonly now?: string;
+  readonly seed?: number;
+  readonly limits: Limits;
+  readonly jobs: number;
+  readonly signal?: AbortSignal;
+};
+
+export type ProgramAnswer = SideResult & {
+  readonly lines?: Lines;
+  /** The most memory that was seen, in megabytes; short programs may end unseen. */
+  readonly peakMb?: number;
+};
+
+/** What decides the answer of a program run, beside the code and the port's own terms. */
+export const runText = (item: RunCase): string => JSON.stringify([item.run, item.now, item.seed]);
+
+/** Runs the cases and hands over each answer as it comes. `trace` also reports the lines run (Python and Node.js). */
+export async function runPrograms(
+  cases: readonly RunCase[],
+  options: ProgramOptions,
+  onAnswer: (item: RunCase, answer: ProgramAnswer) => void,
+  trace = false,
+): Promise<void> {
+  let next = 0;
+  const mark = newMark();
+  const worker = async (): Promise<void> => {
+    const scratch = await Scratch.make(options.root);
+    try {
+      for (let item = cases[next++]; item && !options.signal?.aborted; item = cases[next++]) {
+        const answer = await runOne(item, scratch, { ...options, mark }, trace);
+        if (!options.signal?.aborted) onAnswer(item, answer);
+      }
+    } finally {
+      await scratch.remove();
+    }
+  };
+  await Promise.all(Array.from({ length: Math.min(options.jobs, cases.length) }, worker));
+  killStrays(mark);
+}
+
+async function runOne(
+  item: RunCase,
+  scratch: Scratch,
+  options: ProgramOptions & { readonly mark: string },
+  trace: boolean,
+): Promise<ProgramAnswer> {
+  try {
+    await scratch.lay(item.run.files);
+    const out = `${scratch.folder}.lines`;
+    const isPython = canTracePython(options.command);
+    const base = trace && isPython ? tracedCommand(options.command, out, scratch.folder) : [...options.command];
+    const record = await runToEnd([...base, ...item.run.argv], {
+      cwd: scratch.folder,
+      env: {
+        ...environmentFor({ ...options.env, ...item.run.env }),
+        ...fixedEnvironment(options.language, { now: item.now ?? options.now, seed: item.seed ?? options.seed }),
+        ...(trace && !isPython ? { NODE_V8_COVERAGE: out } : {}),
+        TMPDIR: scratch.temporary,
+      },
+      stdin: item.run.stdin,
+      // Its folder's parent too: there the lines it ran are written down.
+      writable: [path.dirname(scratch.folder)],
+      mark: options.mark,
+      limits: options.limits,
+      ...(options.signal ? { signal: options.signal } : {}),
+    });
+    const answer = { ...(await toAnswer(record, scratch)), peakMb: record.peakMb };
+    await scratch.restore();
+    if (!trace) return answer;
+    return { ...answer, lines: isPython ? await readLines(out) : await readNodeLines(out, scratch.folder) };
+  } catch (error) {
+    const what = toErrorRecord(error).what;
+    return { result: { kind: "broken", why: "would-not-load", what, lastOutput: "" }, ms: null };
+  }
+}
+
+async function toAnswer(record: RunRecord, scratch: Scratch): Promise<SideResult> {
+  const { end, ms } = record;
+  // A folder's own name in the output is the copy's accident, not the program's answer.
+  const read = (buffer: Buffer) => buffer.toString("utf8").replaceAll(scratch.folder, ".");
+  if (end.kind === "exited") {
+    const files = await scratch.written();
+    return {
+      result: { kind: "run", exit: end.code, stdout: read(record.stdout), stderr: read(record.stderr), files },
+      ms,
+    };
+  }
+  const why =
+    end.kind === "timed-out" || end.kind === "over-limit"
+      ? end.kind
+      : end.kind === "failed-to-start"
+        ? "would-not-load"
+        : "crashed";
+  const lastOutput = `${read(record.stdout).slice(-2000)}\n${read(record.stderr).slice(-2000)}`.trim();
+  return { result: { kind: "broken", why, what: describeEnd(end), lastOutput }, ms };
+}
+
+/** Whether the lines of such a program can be seen: Python as `python [-m MODULE | SCRIPT]`, or anything on Node.js. */
+export const canTrace = ({ command, language }: ProgramOptions): boolean =>
+  canTracePython(command) || (language !== "python" && DRIVERS[language]?.lines === "counted");
+
+const canTracePython = (command: readonly string[]): boolean =>
+  /python[\d.]*$/.test(command[0] ?? "") && (command[1] === "-m" || command[1]?.startsWith("-") === false);
+
+function tracedCommand(command: readonly string[], out: string, root: string): string[] {
+  const [program = "", ...rest] = command;
+  const tracer = path.join(packageRoot(), "src/engine/bridge/drivers/python/trace_run.py");
+  return [program, tracer, out, root, ...rest];
+}
+
+async function readLines(file: string): Promise<{ [file: string]: number[] }> {
+  try {
+    return JSON.parse(await readFile(file, "utf8"));
+  } catch {
+    // The program ended without leave (os._exit): nothing was written down, so nothing is proven by it.
+    return {};
+  } finally {
+    await rm(file, { force: true });
+  }
+}

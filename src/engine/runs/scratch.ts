@@ -1,0 +1,129 @@
+/**
+ * A scratch copy of a side's folder: what ported code writes is observed there and never lands in the person's sources.
+ * One copy serves many program runs, and is put back as it was after each; the drivers put theirs back themselves.
+ */
+import { existsSync, lstatSync } from "node:fs";
+import { cp, mkdir, mkdtemp, readdir, readFile, realpath, rm, stat, symlink, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import type { WrittenFile } from "@/core/compare/answer";
+import { SideTwinError } from "@/core/errors";
+
+const LEFT_BEHIND = new Set(["node_modules", ".git", "__pycache__"]);
+const MAX_FILE_BYTES = 32 * 1024 * 1024;
+
+type Facts = { readonly size: number; readonly mtimeMs: number };
+
+export class Scratch {
+  private laid: Map<string, Facts>;
+
+  private constructor(
+    readonly folder: string,
+    private readonly source: string,
+    private readonly before: Map<string, Facts>,
+  ) {
+    this.laid = before;
+  }
+
+  static async make(source: string): Promise<Scratch> {
+    const folder = path.join(
+      await realpath(await mkdtemp(path.join(tmpdir(), "side-twin-run-"))),
+      path.basename(source),
+    );
+    await cp(source, folder, {
+      recursive: true,
+      preserveTimestamps: true,
+      filter: (file) => !LEFT_BEHIND.has(path.basename(file)) && !isOddFile(file),
+    });
+    await mkdir(path.join(path.dirname(folder), "tmp"), { recursive: true });
+    const modules = path.join(source, "node_modules");
+    if (existsSync(modules)) await symlink(modules, path.join(folder, "node_modules"));
+    return new Scratch(folder, source, await factsOf(folder));
+  }
+
+  /** Where programs put their temporary files, beside the copy. */
+  get temporary(): string {
+    return path.join(path.dirname(this.folder), "tmp");
+  }
+
+  /** Lays a case's input files; a name that climbs out of the folder is refused. */
+  async lay(files: { readonly [name: string]: string | { readonly "~bytes": string } }): Promise<void> {
+    for (const [name, content] of Object.entries(files)) {
+      const target = path.resolve(this.folder, name);
+      if (!target.startsWith(this.folder + path.sep)) {
+        throw new SideTwinError({
+          code: "outside-folder",
+          what: `The input file "${name}" lies outside the program's folder`,
+          next: "Use a name inside the folder.",
+        });
+      }
+      await mkdir(path.dirname(target), { recursive: true });
+      await writeFile(target, typeof content === "string" ? content : Buffer.from(content["~bytes"], "base64"));
+    }
+    this.laid = Object.keys(files).length > 0 ? await factsOf(this.folder) : this.before;
+  }
+
+  /** What was written, changed or removed since `lay`. */
+  async written(): Promise<{ [name: string]: WrittenFile }> {
+    const now = await factsOf(this.folder);
+    const written: { [name: string]: WrittenFile } = {};
+    for (const [name, facts] of now) {
+      const earlier = this.laid.get(name);
+      if (earlier && earlier.size === facts.size && earlier.mtimeMs === facts.mtimeMs) continue;
+      written[name] = await readWritten(path.join(this.folder, name), facts.size);
+    }
+    for (const name of this.laid.keys()) if (!now.has(name)) written[name] = { removed: true };
+    return written;
+  }
+
+  /** Puts the folder back as it was before `lay`. */
+  async restore(): Promise<void> {
+    const now = await factsOf(this.folder);
+    for (const [name, facts] of now) {
+      const earlier = this.before.get(name);
+      if (earlier && earlier.size === facts.size && earlier.mtimeMs === facts.mtimeMs) continue;
+      const target = path.join(this.folder, name);
+      await rm(target, { force: true });
+      if (earlier) await cp(path.join(this.source, name), target, { preserveTimestamps: true });
+    }
+    for (const name of this.before.keys()) {
+      if (!now.has(name))
+        await cp(path.join(this.source, name), path.join(this.folder, name), { preserveTimestamps: true });
+    }
+    this.laid = this.before;
+  }
+
+  async remove(): Promise<void> {
+    await rm(path.dirname(this.folder), { recursive: true, force: true });
+  }
+}
+
+/** Sockets, pipes and devices cannot be copied; links are copied as links. */
+function isOddFile(file: string): boolean {
+  const facts = lstatSync(file);
+  return !facts.isFile() && !facts.isDirectory() && !facts.isSymbolicLink();
+}
+
+async function factsOf(folder: string): Promise<Map<string, Facts>> {
+  const facts = new Map<string, Facts>();
+  const walk = async (inside: string): Promise<void> => {
+    for (const entry of await readdir(path.join(folder, inside), { withFileTypes: true })) {
+      const name = inside ? `${inside}/${entry.name}` : entry.name;
+      if (entry.isDirectory()) {
+        if (!LEFT_BEHIND.has(entry.name)) await walk(name);
+      } else if (entry.isFile()) {
+        const { size, mtimeMs } = await stat(path.join(folder, name));
+        facts.set(name, { size, mtimeMs });
+      }
+    }
+  };
+  await walk("");
+  return facts;
+}
+
+async function readWritten(file: string, size: number): Promise<WrittenFile> {
+  if (size > MAX_FILE_BYTES) return { bytes: Buffer.from(`<${size} bytes, more than are kept>`).toString("base64") };
+  const content = await readFile(file);
+  const text = content.toString("utf8");
+  return Buffer.from(text, "utf8").equals(content) ? { text } : { bytes: content.toString("base64") };
+}

@@ -1,0 +1,149 @@
+import { describe, expect, it } from "vitest";
+import { findLanguage, LANGUAGES } from "@/core/source/languages/index";
+import { parseSource } from "@/engine/source/parse";
+
+const sections = async (language: string, text: string) =>
+  (await parseSource(text, language)).sections.map(({ name, kind, from, to, complexity }) => [
+    name,
+    kind,
+    from,
+    to,
+    complexity,
+  ]);
+
+describe("sections of Python", () => {
+  it("are functions, classes with their methods, and constants", async () => {
+    const text = `"""Doc."""
+LIMIT = 3
+__all__ = []
+
+@cached
+def fare(miles, kind="adult", *, day=None):
+    if miles < 0 or kind == "x":
+        raise ValueError
+    def inner(): pass
+    return [m for m in range(3) if m]
+
+class Harbour:
+    size = 1
+    @property
+    def free(self):
+        return 1
+
+try:
+    import fast
+except ImportError:
+    def fallback(): return 1
+`;
+    expect(await sections("python", text)).toEqual([
+      ["LIMIT", "constant", 2, 2, 1],
+      ["fare", "function", 5, 10, 5],
+      ["Harbour", "class", 12, 16, 1],
+      ["Harbour.free", "method", 14, 16, 1],
+      ["fallback", "function", 21, 21, 1],
+    ]);
+  });
+
+  it("tell parameters without self", async () => {
+    const { sections: found } = await parseSource(
+      "class A:\n  def f(self, a, b=1, *args, c: int = 2, **kw): pass\n",
+      "python",
+    );
+    expect(found[1]?.params).toEqual(["a", "b", "c"]);
+  });
+});
+
+describe("sections of JavaScript and TypeScript", () => {
+  it("are found in every style of declaring them", async () => {
+    const text = `import x from "y";
+export const LIMIT = 3;
+export function fare(a, { b } = {}) { return a && b ? 1 : 2; }
+const arrow = (a) => a;
+export default class Harbour {
+  #secret = 1;
+  get free() { return 1; }
+  later = async () => 2;
+}
+exports.old = function (a) {};
+Harbour.prototype.more = function () {};
+const z = require("z");
+`;
+    expect(await sections("javascript", text)).toEqual([
+      ["LIMIT", "constant", 2, 2, 1],
+      ["fare", "function", 3, 3, 3],
+      ["arrow", "function", 4, 4, 1],
+      ["Harbour", "class", 5, 9, 1],
+      ["Harbour.free", "method", 7, 7, 1],
+      ["Harbour.later", "method", 8, 8, 1],
+      ["old", "function", 10, 10, 1],
+      ["Harbour.more", "method", 11, 11, 1],
+    ]);
+  });
+
+  it("count interfaces and object types as classes", async () => {
+    expect(
+      await sections(
+        "typescript",
+        "export interface A { x: number }\ntype B = { y: string };\ntype C = string;\nenum D { E }\n",
+      ),
+    ).toEqual([
+      ["A", "class", 1, 1, 1],
+      ["B", "class", 2, 2, 1],
+      ["D", "class", 4, 4, 1],
+    ]);
+  });
+});
+
+describe("imports", () => {
+  it("name the files they may mean", async () => {
+    const python = findLanguage("python");
+    const { imports } = await parseSource(
+      "from . import money, tides as t\nfrom .deep.er import x\nimport a.b, c\n",
+      "python",
+    );
+    const candidates = imports.map((written) => python?.importCandidates(written, "ferry/fares.py"));
+    expect(candidates[0]).toEqual(expect.arrayContaining(["ferry/money.py", "ferry/tides.py"]));
+    expect(candidates[1]).toEqual(expect.arrayContaining(["ferry/deep/er.py", "ferry/deep/er/x.py"]));
+    expect(candidates[2]).toEqual(expect.arrayContaining(["a/b.py", "ferry/a/b.py"]));
+    const { imports: written } = await parseSource(
+      'import a from "../money";\nexport * from "./x.js";\nconst b = require("./c");\nimport fs from "node:fs";\n',
+      "typescript",
+    );
+    const found = written.map((entry) => findLanguage("typescript")?.importCandidates(entry, "src/deep/fares.ts"));
+    expect(found[0]).toContain("src/money.ts");
+    expect(found[1]).toContain("src/deep/x.ts");
+    expect(found[2]).toContain("src/deep/c.js");
+    expect(found[3]).toEqual([]);
+  });
+});
+
+describe("every language", () => {
+  it.each(LANGUAGES.map((language) => [language.name, language]))(
+    "%s loads its grammar and survives text that does not parse",
+    async (name, language) => {
+      expect(language.title).not.toBe("");
+      const { lines, errorLine } = await parseSource("a b c (((\n\u0000 }}}", name);
+      expect(lines).toHaveLength(2);
+      expect(errorLine).not.toBeNull();
+      expect((await parseSource("", name)).sections).toEqual([]);
+    },
+  );
+
+  it("that is not known has lines and no sections", async () => {
+    expect(await parseSource("x\r\ny", null)).toMatchObject({ lines: ["x", "y"], sections: [], errorLine: null });
+  });
+
+  it("has its comments, texts, numbers and keywords coloured", async () => {
+    const { spans } = await parseSource('x = 1 # why\nif x: y = "t"', "python");
+    expect(spans).toEqual([
+      [
+        [4, 5, "n"],
+        [6, 11, "c"],
+      ],
+      [
+        [0, 2, "k"],
+        [10, 13, "s"],
+      ],
+    ]);
+  });
+});

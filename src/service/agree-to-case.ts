@@ -1,0 +1,50 @@
+/** Agrees to what a case shows now: each difference is written into the port file as an allowance of exactly these values. */
+import { readFile } from "node:fs/promises";
+import { applyEdits, modify } from "jsonc-parser";
+import { freeId } from "@/core/cases/free-id";
+import { SideTwinError } from "@/core/errors";
+import type { Allowance } from "@/core/formats/allowance";
+import type { SharedCase } from "@/core/formats/case-line";
+import type { Json } from "@/core/formats/json";
+import { parsePortFile } from "@/core/formats/port-file";
+import { writeAtomically } from "@/engine/files/write";
+import type { OpenPort } from "@/service/open-port";
+
+/** More differences than this are no exception any more: an allowance with a pattern says it better. */
+const MOST_DIVERGENCES = 20;
+
+export type Agreed = { readonly at: string; readonly original: Json; readonly twin: Json };
+
+/** Returns the ids of the allowances. Throws SideTwinError for an empty reason or too many differences. */
+export async function agreeToCase(
+  open: OpenPort,
+  item: SharedCase,
+  wanted: { readonly twin: string; readonly reason: string; readonly divergences: readonly Agreed[] },
+): Promise<{ allowances: string[] }> {
+  const { twin, reason, divergences } = wanted;
+  if (reason.trim() === "") {
+    throw new SideTwinError({ code: "bad-input", what: "An allowance needs a reason", next: "Say why it may differ." });
+  }
+  if (divergences.length === 0 || divergences.length > MOST_DIVERGENCES) {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: `The case "${item.id}" has ${divergences.length} differences to agree to; one to ${MOST_DIVERGENCES} are wanted`,
+      next: "Write an allowance with a pattern into the port file instead.",
+    });
+  }
+  const taken = new Set(open.port.allowances.map((allowance) => allowance.id));
+  const made = divergences.map(({ at, original, twin: twinValue }): Allowance => {
+    const id = freeId(`agreed-${item.id}`, taken);
+    taken.add(id);
+    const where = { ...(item.module === undefined ? {} : { module: item.module }), case: item.id, at };
+    return { id, where, allow: { exactly: { original, twin: twinValue } }, reason: reason.trim(), twin };
+  });
+  let text = await readFile(open.file, "utf8");
+  const formattingOptions = { insertSpaces: true, tabSize: 2, eol: text.includes("\r\n") ? "\r\n" : "\n" };
+  for (const allowance of made)
+    text = applyEdits(text, modify(text, ["allowances", -1], allowance, { formattingOptions, isArrayInsertion: true }));
+  // What is written must be what is read again.
+  parsePortFile(text, "side-twin.json");
+  await writeAtomically(open.file, text);
+  return { allowances: made.map(({ id }) => id) };
+}

@@ -1,0 +1,386 @@
+/**
+ * A check: the shared cases on both sides, compared as the answers arrive.
+ * The original runs once for all twins; afterwards the cases that differ and a sample of the others are run again on the
+ * original in a new process, and the lines that agreeing cases ran are put together.
+ */
+import { orderForOriginal, orderForTwin, type TwinTerms, twinTerms } from "@/core/cases/hand-over";
+import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
+import { DRIVERS } from "@/engine/bridge/drivers/index";
+import type { PoolAnswer } from "@/engine/bridge/pool";
+import type { Lines } from "@/engine/bridge/replies";
+import { runPrograms, runText } from "@/engine/runs/program-runs";
+import { type ProvenLines, proveLines } from "@/service/check/prove-lines";
+import { type Feed, SideAnswers } from "@/service/check/side-answers";
+import { prepareSide, programOf, sideEnvironment } from "@/service/check/sides";
+import { isSteady, isToRepeat, OTHER_HASHES, OTHER_WORLD, otherMoment, sampleOf } from "@/service/check/steadiness";
+import { answerOf, type JudgedAnswers, judge, type Verdict } from "@/service/check/verdict";
+import type { OpenPort, OpenSide } from "@/service/open-port";
+
+export type CheckOptions = {
+  readonly jobs?: number;
+  readonly signal?: AbortSignal;
+  /** Where answers are kept between checks; without it every case runs. */
+  readonly answersFolder?: string;
+  /** Names the check, so that it can be taken up again under the same name where it was interrupted. */
+  readonly resume?: string;
+  /** Runs every case, whatever is kept. */
+  readonly fresh?: boolean;
+  /** Runs every case of the original again, in another environment, instead of a sample. */
+  readonly steady?: boolean;
+  /** Verdicts as they come; a case that turns out unsteady is handed over again, `isNew` being false. */
+  readonly onVerdict: (verdict: Verdict, answers: JudgedAnswers, isNew: boolean) => void;
+  readonly onPhase?: (phase: "prepare" | "run" | "steady" | "trace") => void;
+};
+
+export type Toolchain = {
+  readonly side: string;
+  readonly language: string;
+  readonly version: string;
+  readonly path: string;
+};
+
+export type CheckEnd = {
+  readonly state: "complete" | "stopped";
+  readonly seconds: number;
+  readonly toolchains: readonly Toolchain[];
+  /** Module → proven lines of the original, null where the language is not traced. */
+  readonly proven: ReadonlyMap<string, ProvenLines>;
+  /** Twin → the last verdict on each case, at the case's place; none where the check was stopped before. */
+  readonly verdicts: ReadonlyMap<string, readonly (Verdict | undefined)[]>;
+  /** Side → module → most memory seen, in megabytes; the module of program runs is the empty text. */
+  readonly peakMb: ReadonlyMap<string, ReadonlyMap<string, number>>;
+};
+
+/** Runs a check over the given cases and twins. Throws SideTwinError when a side can not be run at all. */
+export async function checkPort(
+  open: OpenPort,
+  cases: readonly SharedCase[],
+  twins: readonly OpenPort["twins"][number][],
+  options: CheckOptions,
+): Promise<CheckEnd> {
+  const started = performance.now();
+  const check = new Check(open, cases, twins, options);
+  try {
+    await check.run();
+    const stopped = options.signal?.aborted ?? false;
+    const proven = stopped ? new Map<string, ProvenLines>() : await check.prove();
+    return {
+      state: options.signal?.aborted ? "stopped" : "complete",
+      seconds: (performance.now() - started) / 1000,
+      toolchains: [...check.toolchains.values()],
+      proven,
+      verdicts: check.latest,
+      peakMb: check.peakMb(),
+    };
+  } finally {
+    check.close();
+  }
+}
+
+/** Answers at the places of their cases; one is let go as soon as all that need it have it. */
+type Column<T> = (T | undefined)[];
+type Arrived = { readonly answer: PoolAnswer; readonly reused: boolean };
+
+class Check {
+  readonly toolchains = new Map<string, Toolchain>();
+  private readonly sides = new Map<string, SideAnswers>();
+  /** The original in another process, for running it again. */
+  private again: SideAnswers | null = null;
+  private readonly waitingOriginals: Column<Arrived> = [];
+  private readonly waitingTwins = new Map<string, Column<Arrived>>();
+  readonly latest = new Map<string, Column<Verdict>>();
+  private readonly terms: ReadonlyMap<string, TwinTerms>;
+  private places: ReadonlyMap<SharedCase, number> | null = null;
+  private readonly runPeakMb = new Map<string, number>();
+  /** The lines that a case ran on the original, until it is known whether it agrees. */
+  private readonly linesOf: Column<Lines> = [];
+  /** The original's answer to the cases that are run again. */
+  private readonly firstAnswers: Column<PoolAnswer> = [];
+  /** Cases that are run again on the original even if they agree. */
+  private readonly sample: ReadonlySet<string>;
+
+  constructor(
+    private readonly open: OpenPort,
+    private readonly cases: readonly SharedCase[],
+    private readonly twins: readonly OpenPort["twins"][number][],
+    private readonly options: CheckOptions,
+  ) {
+    const modules = open.modules.map((module) => module.name);
+    this.terms = new Map(twins.map((twin) => [twin.name, twinTerms(open.port, twin.name, modules)]));
+    this.sample = options.steady ? new Set(cases.map((item) => item.id)) : sampleOf(cases);
+    this.sides.set("original", this.sideAnswers(open.original, "original"));
+    for (const twin of twins) {
+      this.sides.set(twin.name, this.sideAnswers(twin, twin.name));
+      this.waitingTwins.set(twin.name, []);
+      this.latest.set(twin.name, []);
+    }
+  }
+
+  private get jobs(): number {
+    // Kept state runs through the cases in order: they must not be dealt out to several processes.
+    const kept = this.open.port.state === "kept" || this.cases.some((item) => item.state === "kept");
+    return kept ? 1 : Math.max(1, this.options.jobs ?? 1);
+  }
+
+  private sideAnswers(side: OpenSide, name: string): SideAnswers {
+    const { signal, answersFolder = null, fresh = false, resume = null } = this.options;
+    return new SideAnswers({
+      open: this.open,
+      side,
+      name,
+      jobs: this.jobs,
+      ...(signal ? { signal } : {}),
+      answersFolder,
+      fresh,
+      resume,
+      lines: name === "original" && DRIVERS[side.language]?.lines === "each",
+      onVersion: (version, path) => this.toolchains.set(name, { side: name, language: side.language, version, path }),
+    });
+  }
+
+  private side(name: string): SideAnswers {
+    const found = this.sides.get(name);
+    if (!found) throw new Error(`no side ${name}`);
+    return found;
+  }
+
+  async run(): Promise<void> {
+    const { signal, onPhase, answersFolder = null } = this.options;
+    onPhase?.("prepare");
+    await prepareSide(this.open, this.open.original, "original", { signal, answersFolder });
+    for (const twin of this.twins) await prepareSide(this.open, twin, twin.name, { signal, answersFolder });
+    if (signal?.aborted) return;
+    onPhase?.("run");
+    if (this.cases.some((item) => !isRunCase(item))) await this.runCalls(this.cases);
+    if (this.cases.some(isRunCase) && !signal?.aborted) await this.runRuns(this.cases.filter(isRunCase));
+    if (!signal?.aborted) await this.findUnsteady();
+  }
+
+  private originalFeed(arrived: Feed["arrived"]): Feed {
+    return {
+      order: (item) => (isRunCase(item) ? null : orderForOriginal(item)),
+      files: (module) => module.original,
+      arrived,
+    };
+  }
+
+  private async runCalls(cases: readonly SharedCase[]): Promise<void> {
+    const work = [
+      this.side("original").feed(
+        cases,
+        this.originalFeed((index, answer, reused) => this.originalArrived(index, answer, reused)),
+      ),
+    ];
+    for (const twin of this.twins) {
+      const terms = this.terms.get(twin.name);
+      if (!terms) continue;
+      work.push(
+        this.side(twin.name).feed(cases, {
+          order: (item) => (isRunCase(item) ? null : orderForTwin(item, terms)),
+          files: (module) => (module.twins[twin.name] ?? []).filter((file) => twin.files.includes(file)),
+          arrived: (index, answer, reused) => this.twinArrived(index, twin.name, answer, reused),
+        }),
+      );
+    }
+    await Promise.all(work);
+  }
+
+  private async runRuns(cases: readonly RunCase[]): Promise<void> {
+    const work = [this.runProgram(this.open.original, "original", cases)];
+    for (const twin of this.twins) {
+      // A twin whose program is not there yet has nothing to run: its cases wait.
+      if (twin.run && twin.files.length > 0) work.push(this.runProgram(twin, twin.name, cases));
+      else
+        for (const item of cases)
+          this.runArrived(item, twin.name, { result: { kind: "skipped", why: "no twin program" }, ms: null }, false);
+    }
+    await Promise.all(work);
+  }
+
+  private async runProgram(side: OpenSide, name: string, cases: readonly RunCase[]): Promise<void> {
+    const command = await programOf(side, name);
+    const kept = await this.side(name).keptForRuns(command);
+    const left = cases.filter((item) => {
+      const known = this.options.fresh ? undefined : kept?.get(runText(item));
+      if (known) this.runArrived(item, name, known, true);
+      return !known;
+    });
+    await runPrograms(left, this.programOptions(side, command), (item, answer) => {
+      kept?.keep(runText(item), answer);
+      this.runPeakMb.set(name, Math.max(this.runPeakMb.get(name) ?? 0, answer.peakMb ?? 0));
+      this.runArrived(item, name, answer, false);
+    });
+  }
+
+  private programOptions(side: OpenSide, command: readonly string[], env: Record<string, string> = {}) {
+    const { port } = this.open;
+    const { signal } = this.options;
+    return {
+      command,
+      root: side.folder,
+      language: side.language,
+      env: { ...sideEnvironment(port, side), ...env },
+      limits: port.limits,
+      jobs: this.jobs,
+      ...(port.now === undefined ? {} : { now: port.now }),
+      ...(port.seed === undefined ? {} : { seed: port.seed }),
+      ...(signal ? { signal } : {}),
+    };
+  }
+
+  private runArrived(item: RunCase, side: string, answer: PoolAnswer, reused: boolean): void {
+    this.places ??= new Map(this.cases.map((one, index) => [one, index]));
+    const index = this.places.get(item);
+    if (index === undefined) throw new Error(`no case ${item.id}`);
+    if (side === "original") this.originalArrived(index, answer, reused);
+    else this.twinArrived(index, side, answer, reused);
+  }
+
+  private originalArrived(index: number, answer: PoolAnswer, reused: boolean): void {
+    const original = { answer, reused };
+    this.linesOf[index] = answer.lines;
+    let left = 0;
+    for (const [twin, waiting] of this.waitingTwins) {
+      const arrived = waiting[index];
+      if (!arrived) left++;
+      else {
+        waiting[index] = undefined;
+        this.settle(index, original, arrived, twin);
+      }
+    }
+    if (left > 0) this.waitingOriginals[index] = original;
+  }
+
+  private twinArrived(index: number, twin: string, answer: PoolAnswer, reused: boolean): void {
+    const original = this.waitingOriginals[index];
+    const arrived = { answer, reused };
+    const waiting = this.waitingTwins.get(twin) ?? [];
+    if (!original) {
+      waiting[index] = arrived;
+      return;
+    }
+    this.settle(index, original, arrived, twin);
+    if ([...this.latest.values()].every((verdicts) => verdicts[index])) this.waitingOriginals[index] = undefined;
+  }
+
+  private settle(index: number, original: Arrived, answer: Arrived, twin: string): void {
+    const terms = this.terms.get(twin);
+    const item = this.cases[index];
+    const verdicts = this.latest.get(twin);
+    if (!terms || !item || !verdicts) return;
+    const reused = { original: original.reused, twin: answer.reused };
+    const judged = judge(item, original.answer, answer.answer, { port: this.open.port, twin: terms, reused });
+    verdicts[index] = judged.verdict;
+    if (judged.verdict.outcome === "differ" || this.sample.has(item.id)) this.firstAnswers[index] = original.answer;
+    this.options.onVerdict(judged.verdict, judged.answers, true);
+  }
+
+  private async findUnsteady(): Promise<void> {
+    const all = this.options.steady ?? false;
+    const due = new Map<SharedCase, { readonly index: number; readonly verdicts: Verdict[] }>();
+    for (const verdicts of this.latest.values()) {
+      for (const [index, verdict] of verdicts.entries()) {
+        if (!verdict || !isToRepeat(verdict, { all, sample: this.sample })) continue;
+        const entry = due.get(verdict.item) ?? { index, verdicts: [] };
+        due.set(verdict.item, entry);
+        entry.verdicts.push(verdict);
+      }
+    }
+    if (due.size === 0) return;
+    this.options.onPhase?.("steady");
+    const rounds = Math.max(2, ...[...due.keys()].map((item) => item.repeat ?? 1)) - 1;
+    for (let round = 0; round < rounds; round++) {
+      const cases = [...due.keys()].filter((item) => round === 0 || (item.repeat ?? 1) > round + 1);
+      const again = this.withKeptState(cases);
+      await this.repeat(again, all, (item, second) => {
+        const { index, verdicts } = due.get(item) ?? { index: -1, verdicts: [] };
+        for (const verdict of verdicts) this.compareAgain(index, verdict, second);
+      });
+    }
+  }
+
+  /** A case whose module keeps its state rests on all cases before it: they run again as well. */
+  private withKeptState(cases: readonly SharedCase[]): readonly SharedCase[] {
+    const isKept = (item: SharedCase) => !isRunCase(item) && (item.state ?? this.open.port.state) === "kept";
+    const modules = new Set(cases.filter(isKept).map((item) => item.module));
+    if (modules.size === 0) return cases;
+    const wanted = new Set(cases);
+    return this.cases.filter((item) => wanted.has(item) || (isKept(item) && modules.has(item.module)));
+  }
+
+  /** Runs cases of the original in a new process. */
+  private async repeat(
+    cases: readonly SharedCase[],
+    all: boolean,
+    arrived: (item: SharedCase, answer: PoolAnswer) => void,
+  ): Promise<void> {
+    const moment = otherMoment(new Date());
+    const env = all ? OTHER_WORLD : OTHER_HASHES;
+    const side = { ...this.open.original, env: { ...env, ...this.open.original.env } };
+    const calls = cases.filter((item) => !isRunCase(item));
+    if (calls.length > 0) {
+      this.again ??= new SideAnswers({ ...this.side("original").terms, side, answersFolder: null, lines: false });
+      const moved = all ? calls.map((item) => ({ ...item, now: item.now ?? this.open.port.now ?? moment })) : calls;
+      const feed = this.originalFeed((index, answer) => {
+        const item = calls[index];
+        if (item) arrived(item, answer);
+      });
+      await this.again.feed(moved, feed);
+    }
+    const runs = cases.filter(isRunCase);
+    if (runs.length === 0 || this.options.signal?.aborted) return;
+    const options = this.programOptions(this.open.original, await programOf(this.open.original, "original"), env);
+    await runPrograms(runs, { ...options, ...(all ? { now: this.open.port.now ?? moment } : {}) }, arrived);
+  }
+
+  private compareAgain(index: number, verdict: Verdict, second: PoolAnswer): void {
+    const first = this.firstAnswers[index];
+    if (!first || isSteady(verdict, first, second, this.open.port)) return;
+    const why = "the original answered otherwise when it ran again";
+    const unsteady: Verdict = { ...verdict, outcome: "unsteady", why };
+    const verdicts = this.latest.get(verdict.twin);
+    if (verdicts) verdicts[index] = unsteady;
+    this.options.onVerdict(unsteady, { original: answerOf(first.result), twin: answerOf(second.result) }, false);
+    void this.side("original").forget(
+      verdict.item,
+      this.originalFeed(() => undefined),
+    );
+  }
+
+  /** The lines of the original that agreeing cases ran through. */
+  async prove(): Promise<ReadonlyMap<string, ProvenLines>> {
+    const agrees = (index: number) =>
+      [...this.latest.values()].some(
+        ({ [index]: verdict }) => verdict?.outcome === "agree" || verdict?.outcome === "allowed",
+      );
+    const places = [...this.cases.keys()].filter(agrees);
+    const agreeing = places.flatMap((index) => this.cases[index] ?? []);
+    this.options.onPhase?.("trace");
+    const runs = agreeing.filter(isRunCase);
+    return proveLines({
+      open: this.open,
+      agreeing,
+      side: this.side("original"),
+      feed: (arrived) => this.originalFeed(arrived),
+      lines: new Set(places.map((index) => this.linesOf[index]).filter((lines) => lines !== undefined)),
+      program:
+        runs.length > 0
+          ? this.programOptions(this.open.original, await programOf(this.open.original, "original"))
+          : null,
+    });
+  }
+
+  peakMb(): ReadonlyMap<string, ReadonlyMap<string, number>> {
+    return new Map(
+      [...this.sides].map(([name, side]) => {
+        const runs = this.runPeakMb.get(name);
+        return [name, new Map([...side.peakMb, ...(runs ? ([["", runs]] as const) : [])])];
+      }),
+    );
+  }
+
+  close(): void {
+    for (const side of this.sides.values()) side.close();
+    this.again?.close();
+  }
+}

@@ -1,0 +1,164 @@
+/**
+ * Proven lines: the executable lines of the original that an agreeing case ran through. Calls of a language whose driver
+ * tells the lines with each answer need nothing more; others, and program runs, are run once more with counting on.
+ */
+import { createHash } from "node:crypto";
+import { readFile } from "node:fs/promises";
+import path from "node:path";
+import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
+import { languageOf } from "@/core/source/language-of";
+import { DRIVERS } from "@/engine/bridge/drivers/index";
+import type { Lines } from "@/engine/bridge/replies";
+import { canTrace, type ProgramAnswer, type ProgramOptions, runPrograms, runText } from "@/engine/runs/program-runs";
+import { parseSource } from "@/engine/source/parse";
+import type { Feed, SideAnswers } from "@/service/check/side-answers";
+import type { OpenPort } from "@/service/open-port";
+
+export type ProvenLines = {
+  /** File → executable lines, ascending. */
+  readonly executable: Readonly<Record<string, readonly number[]>>;
+  /** File → those among them that an agreeing case ran through. */
+  readonly proven: Readonly<Record<string, readonly number[]>>;
+};
+
+type ProveOptions = {
+  readonly open: OpenPort;
+  readonly agreeing: readonly SharedCase[];
+  /** The original, when nothing else asks it. */
+  readonly side: SideAnswers;
+  readonly feed: (arrived: Feed["arrived"]) => Feed;
+  /** The sets of lines that agreeing cases ran, where the driver tells them with each answer. */
+  readonly lines: ReadonlySet<Lines>;
+  readonly program: ProgramOptions | null;
+};
+
+/** Module → its lines. Empty when the original's language can not tell which lines are run. */
+export async function proveLines(options: ProveOptions): Promise<ReadonlyMap<string, ProvenLines>> {
+  const { open, agreeing } = options;
+  const how = DRIVERS[open.original.language]?.lines ?? null;
+  if (how === null) return new Map();
+  const run = new Map<string, Set<number>>();
+  const met = new Set<Lines>();
+  const note = (lines: Lines | undefined) => {
+    // Most cases run one of few sets of lines, and the same set is the same object.
+    if (!lines || met.has(lines)) return;
+    met.add(lines);
+    for (const [file, numbers] of Object.entries(lines)) {
+      const known = run.get(file) ?? new Set();
+      for (const number of numbers) known.add(number);
+      run.set(file, known);
+    }
+  };
+  const calls = agreeing.filter((item) => !isRunCase(item));
+  const facts = how === "each" ? await gatherLines(options, calls, note) : await countLines(options, calls, note);
+  await traceRuns(options, agreeing.filter(isRunCase), note);
+  return new Map(
+    open.modules.map((module) => {
+      // With nothing in its place a line can not be proven, even if a program ran through it and agreed.
+      const ported = Object.values(module.twins).some((files) => files.length > 0);
+      return [module.name, linesOf(module.original, facts, ported ? run : new Map())];
+    }),
+  );
+}
+
+type Note = (lines: Lines | undefined) => void;
+
+async function gatherLines(
+  options: ProveOptions,
+  calls: readonly SharedCase[],
+  note: Note,
+): Promise<ReadonlyMap<string, FileFacts>> {
+  const facts = new Map<string, FileFacts>();
+  for (const file of new Set(options.open.modules.flatMap((module) => module.original))) {
+    const { executable } = await options.side.ask([file], { op: "lines", file });
+    facts.set(file, executable ?? { lines: [], load: [] });
+  }
+  for (const lines of options.lines) note(lines);
+  // To call a section its module is loaded: an agreeing case runs the lines outside functions as well.
+  const loaded = new Set(calls.map((item) => item.module));
+  for (const module of options.open.modules) {
+    if (loaded.has(module.name))
+      note(Object.fromEntries(module.original.map((file) => [file, facts.get(file)?.load ?? []])));
+  }
+  return facts;
+}
+
+/** Counting needs a pass to itself, module by module; a module whose code and agreeing cases are the same is not run again. */
+async function countLines(
+  options: ProveOptions,
+  calls: readonly SharedCase[],
+  note: Note,
+): Promise<ReadonlyMap<string, FileFacts>> {
+  const { open, side } = options;
+  for (const module of open.modules) {
+    const own = calls.filter((item) => item.module === module.name);
+    if (own.length > 0) note(await countModule(options, module.original, own));
+  }
+  const facts = new Map<string, FileFacts>();
+  for (const file of new Set(open.modules.flatMap((module) => module.original))) {
+    const text = await readFile(path.join(side.terms.side.folder, file), "utf8").catch(() => "");
+    const { statementLines } = await parseSource(text, languageOf(file), { colours: false });
+    facts.set(file, { lines: statementLines, load: [] });
+  }
+  return facts;
+}
+
+async function countModule(
+  { side, feed }: ProveOptions,
+  files: readonly string[],
+  cases: readonly SharedCase[],
+): Promise<Lines | undefined> {
+  const kept = await side.keptFor(files);
+  const text = createHash("sha256").update(JSON.stringify(cases)).digest("hex");
+  const known = kept?.get(text)?.lines;
+  if (known) return known;
+  const counting = await side.alone();
+  const ask = (action: "start" | "take") =>
+    new Promise<Lines | undefined>((resolve) => {
+      counting.pool.add([{ request: { op: "coverage", action }, tries: 0, done: (answer) => resolve(answer.lines) }]);
+      counting.pool.drained().then(() => resolve(undefined));
+    });
+  await ask("start");
+  await counting.side.feed(
+    cases,
+    feed(() => undefined),
+  );
+  const lines = await ask("take");
+  if (lines && !side.terms.signal?.aborted)
+    kept?.keep(text, { result: { kind: "skipped", why: "asked for lines only" }, ms: null, lines });
+  return lines;
+}
+
+async function traceRuns(options: ProveOptions, runs: readonly RunCase[], note: Note): Promise<void> {
+  const { program, side } = options;
+  if (!program || !canTrace(program)) return;
+  const kept = await side.keptForRuns(program.command);
+  const left = runs.filter((item) => {
+    const known = kept?.get(`lines ${runText(item)}`)?.lines;
+    note(known);
+    return !known;
+  });
+  const keep = (item: RunCase, answer: ProgramAnswer) => {
+    note(answer.lines);
+    const { result, ms, lines } = answer;
+    if (lines) kept?.keep(`lines ${runText(item)}`, { result, ms, lines });
+  };
+  await runPrograms(left, program, keep, true);
+}
+
+function linesOf(
+  files: readonly string[],
+  facts: ReadonlyMap<string, { lines: readonly number[] }>,
+  run: ReadonlyMap<string, ReadonlySet<number>>,
+): ProvenLines {
+  const executable: Record<string, readonly number[]> = {};
+  const proven: Record<string, readonly number[]> = {};
+  for (const file of files) {
+    const lines = facts.get(file)?.lines ?? [];
+    executable[file] = lines;
+    proven[file] = lines.filter((line) => run.get(file)?.has(line));
+  }
+  return { executable, proven };
+}
+
+type FileFacts = { readonly lines: readonly number[]; readonly load: readonly number[] };

@@ -1,0 +1,265 @@
+/**
+ * Where the answers of one side come from: from what is kept of earlier checks when nothing that can decide them has
+ * changed, else from the side's live drivers. The drivers are started only when something has to be asked.
+ */
+import { createHash } from "node:crypto";
+import path from "node:path";
+import type { Order } from "@/core/cases/hand-over";
+import { isRunCase, type SharedCase } from "@/core/formats/case-line";
+import type { PortModule } from "@/core/pairing/modules";
+import { KeptAnswers } from "@/engine/answers/kept-answers";
+import type { BridgeRequest, Pool, PoolAnswer, Queued } from "@/engine/bridge/pool";
+import { findRuntime } from "@/engine/toolchains/toolchains";
+import { CodeStamps } from "@/service/check/code-stamps";
+import { startPool } from "@/service/check/sides";
+import type { OpenPort, OpenSide } from "@/service/open-port";
+
+export type SideTerms = {
+  readonly open: OpenPort;
+  readonly side: OpenSide;
+  /** `original`, or the twin's name. */
+  readonly name: string;
+  readonly jobs: number;
+  readonly signal?: AbortSignal;
+  /** Where answers are kept; null: none are used and none are kept. */
+  readonly answersFolder: string | null;
+  /** Names a check that may be taken up again: its answers are kept for that, whatever they rest on. */
+  readonly resume: string | null;
+  /** True: what is kept is not used, but kept anew. */
+  readonly fresh: boolean;
+  /** Whether each answer is to tell the lines it ran. */
+  readonly lines: boolean;
+  readonly onVersion: (version: string, program: string) => void;
+};
+
+export type Feed = {
+  readonly order: (item: SharedCase) => Order | null;
+  readonly files: (module: PortModule) => readonly string[];
+  /** `index` is the case's place among those that were fed. */
+  readonly arrived: (index: number, answer: PoolAnswer, reused: boolean) => void;
+};
+
+export class SideAnswers {
+  private pool: Pool | null = null;
+  private counting: SideAnswers | null = null;
+  private stamps: CodeStamps | null = null;
+  private readonly kept = new Map<string, Promise<KeptAnswers | null>>();
+  private readonly opened: KeptAnswers[] = [];
+  private readonly modules: ReadonlyMap<string, PortModule>;
+
+  constructor(readonly terms: SideTerms) {
+    this.modules = new Map(terms.open.modules.map((module) => [module.name, module]));
+  }
+
+  /** Puts the cases' orders to the side; resolves when all are answered or the check was stopped. */
+  async feed(cases: readonly SharedCase[], feed: Feed): Promise<void> {
+    const keptOf = await this.openForModules(cases, feed);
+    const toAsk = this.requests(cases, feed, keptOf);
+    // The first that has to be asked starts the drivers; where everything is kept there is no need of them.
+    const first = toAsk.next();
+    if (first.done || this.terms.signal?.aborted) return;
+    const pool = await this.drivers();
+    pool.add(
+      (function* () {
+        yield first.value;
+        yield* toAsk;
+      })(),
+    );
+    await pool.drained();
+  }
+
+  /** What is kept for the files of each module that the cases are about. */
+  private async openForModules(
+    cases: readonly SharedCase[],
+    feed: Feed,
+  ): Promise<ReadonlyMap<readonly string[], KeptAnswers | null>> {
+    const keptOf = new Map<readonly string[], KeptAnswers | null>();
+    if (this.terms.answersFolder === null) return keptOf;
+    for (const item of cases) {
+      const files = this.filesOf(feed.order(item)?.module, feed);
+      if (files.length > 0 && !keptOf.has(files)) keptOf.set(files, await this.keptFor(files));
+    }
+    return keptOf;
+  }
+
+  private readonly filesOfModule = new Map<string, readonly string[]>();
+
+  /** The same list for the same module each time. */
+  private filesOf(module: string | undefined, feed: Pick<Feed, "files">): readonly string[] {
+    if (module === undefined) return [];
+    const known = this.filesOfModule.get(module);
+    if (known) return known;
+    const found = this.modules.get(module);
+    const files = found ? feed.files(found) : [];
+    this.filesOfModule.set(module, files);
+    return files;
+  }
+
+  private *requests(
+    cases: readonly SharedCase[],
+    feed: Feed,
+    keptOf: ReadonlyMap<readonly string[], KeptAnswers | null>,
+  ): Generator<Queued, void> {
+    for (const [index, item] of cases.entries()) {
+      const order = feed.order(item);
+      if (!order) continue;
+      const files = this.filesOf(order.module, feed);
+      if (files.length === 0) {
+        const why = this.terms.name === "original" ? `the module ${order.module} has no files` : "no twin module";
+        feed.arrived(index, { result: { kind: "skipped", why }, ms: null }, false);
+        continue;
+      }
+      const request = toRequest(order, files, this.caseTerms(item));
+      const kept = request.state === "kept" ? null : (keptOf.get(files) ?? null);
+      const text = kept ? JSON.stringify(request) : "";
+      const known = this.terms.fresh ? undefined : kept?.get(text);
+      if (kept && known && isComplete(known, this.terms.lines)) {
+        this.tellVersion(kept);
+        feed.arrived(index, known, true);
+        continue;
+      }
+      yield {
+        request,
+        group: order.module,
+        tries: 0,
+        done: (answer) => {
+          kept?.keep(text, answer);
+          feed.arrived(index, answer, false);
+        },
+      };
+    }
+  }
+
+  /** Asks the drivers something that is no case, such as the lines of a file; kept under the stamp of `files`. */
+  async ask(files: readonly string[], request: BridgeRequest): Promise<PoolAnswer> {
+    const kept = await this.keptFor(files);
+    const text = JSON.stringify(request);
+    const known = kept?.get(text);
+    if (known) return known;
+    const pool = await this.drivers();
+    const answer = await new Promise<PoolAnswer>((resolve) => {
+      pool.add([{ request, tries: 0, done: resolve }]);
+      pool.drained().then(() => resolve({ result: { kind: "skipped", why: "stopped" }, ms: null }));
+    });
+    if (!this.terms.signal?.aborted) kept?.keep(text, answer);
+    return answer;
+  }
+
+  /** An answer turned out not to be the only one: it is not used again. */
+  async forget(item: SharedCase, feed: Pick<Feed, "order" | "files">): Promise<void> {
+    const order = isRunCase(item) ? null : feed.order(item);
+    const module = order && this.modules.get(order.module);
+    if (!order || !module) return;
+    const files = this.filesOf(module.name, feed);
+    (await this.keptFor(files))?.forget(JSON.stringify(toRequest(order, files, this.caseTerms(item))));
+  }
+
+  /** What is kept for a module's files, null where answers may rest on more than its code. */
+  keptFor(files: readonly string[]): Promise<KeptAnswers | null> {
+    return this.openKept(files.join("\0"), async () => {
+      this.stamps ??= new CodeStamps(this.terms.side, this.terms.open.port, await this.runtime());
+      const stamp = await this.stamps.ofModule(files);
+      const { resume } = this.terms;
+      return stamp ?? (resume === null ? null : this.stamps.ofModuleIn(resume, files));
+    });
+  }
+
+  /** The same for programs, which may read all of the side. */
+  keptForRuns(command: readonly string[]): Promise<KeptAnswers | null> {
+    return this.openKept("\0runs", () => new CodeStamps(this.terms.side, this.terms.open.port, command).ofSide());
+  }
+
+  private openKept(key: string, stamp: () => Promise<string | null>): Promise<KeptAnswers | null> {
+    const { answersFolder, open, name } = this.terms;
+    if (answersFolder === null) return Promise.resolve(null);
+    const known = this.kept.get(key);
+    if (known) return known;
+    const opening = (async () => {
+      const found = await stamp();
+      if (found === null) return null;
+      const place = createHash("sha256").update(`${open.file}\0${name}\0${key}`).digest("hex").slice(0, 24);
+      const kept = openWhereAllowed(path.join(answersFolder, place), found);
+      if (kept) this.opened.push(kept);
+      return kept;
+    })();
+    this.kept.set(key, opening);
+    return opening;
+  }
+
+  private runtime(): Promise<readonly string[]> {
+    return findRuntime(this.terms.side.language, this.terms.side.call?.runtime);
+  }
+
+  private tellVersion(kept: KeptAnswers): void {
+    if (kept.version === null) return;
+    const [version = "", program = ""] = kept.version.split("\0");
+    this.terms.onVersion(version, program);
+  }
+
+  /** The live drivers, started at the first call. */
+  async drivers(): Promise<Pool> {
+    if (this.pool) return this.pool;
+    const { open, side, jobs, signal, lines } = this.terms;
+    const pool = await startPool(open, side, {
+      jobs,
+      lines,
+      ...(signal ? { signal } : {}),
+      onVersion: (version, program) => {
+        for (const kept of this.opened) kept.setVersion(`${version}\0${program}`);
+        this.terms.onVersion(version, program);
+      },
+    });
+    this.pool = pool;
+    return pool;
+  }
+
+  /** A side of its own with one process and nothing kept, for passes that count what is run in between. */
+  async alone(): Promise<{ readonly side: SideAnswers; readonly pool: Pool }> {
+    this.counting ??= new SideAnswers({ ...this.terms, jobs: 1, answersFolder: null, lines: false });
+    return { side: this.counting, pool: await this.counting.drivers() };
+  }
+
+  /** Module → the most memory, in megabytes, that a driver was seen to hold while it ran the module's cases. */
+  get peakMb(): ReadonlyMap<string, number> {
+    return this.pool?.peakMb ?? new Map();
+  }
+
+  private caseTerms(item: SharedCase): BridgeRequest {
+    const { port } = this.terms.open;
+    const [now, seed] = [item.now ?? port.now, item.seed ?? port.seed];
+    return {
+      ...((item.state ?? port.state) === "kept" ? { state: "kept" } : {}),
+      ...(now === undefined ? {} : { now }),
+      ...(seed === undefined ? {} : { seed }),
+    };
+  }
+
+  close(): void {
+    this.pool?.stop();
+    this.counting?.close();
+    for (const kept of this.opened) kept.flush();
+  }
+}
+
+/** Keeping answers saves time and nothing else: where the folder can not be written, a check does without. */
+function openWhereAllowed(folder: string, stamp: string): KeptAnswers | null {
+  try {
+    return KeptAnswers.open(folder, stamp);
+  } catch (error) {
+    if (error instanceof Error && "code" in error && typeof error.code === "string") return null;
+    throw error;
+  }
+}
+
+/** An answer that was kept without the lines it ran can not stand for one that is to tell them. */
+const isComplete = (known: PoolAnswer, lines: boolean): boolean =>
+  !lines || known.lines !== undefined || known.result.kind === "skipped";
+
+function toRequest(order: Order, files: readonly string[], terms: BridgeRequest): BridgeRequest {
+  if (order.kind === "steps") return { op: "steps", files, steps: order.steps, ...terms };
+  const { names, args, kwargs } = order;
+  const named = Object.keys(kwargs).length > 0 ? { kwargs } : {};
+  const where = files.length === 1 ? { file: files[0] } : { files };
+  const what = names.length === 1 ? { name: names[0] } : { names };
+  return { op: "call", ...where, ...what, args, ...named, ...terms };
+}

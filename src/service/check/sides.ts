@@ -1,0 +1,137 @@
+/** What a check needs of a side: the driver to call its sections, the command to run it, and that it is prepared. */
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { SideTwinError } from "@/core/errors";
+import type { PortFile } from "@/core/formats/port-file";
+import { DRIVERS } from "@/engine/bridge/drivers/index";
+import { Pool } from "@/engine/bridge/pool";
+import { packageRoot } from "@/engine/files/package-root";
+import { listFiles } from "@/engine/files/tree";
+import { environmentFor, resolveCommand } from "@/engine/process/environment";
+import { describeEnd, runToEnd } from "@/engine/process/run";
+import { Scratch } from "@/engine/runs/scratch";
+import { findRuntime, resolveProgram } from "@/engine/toolchains/toolchains";
+import type { OpenPort, OpenSide } from "@/service/open-port";
+
+const PREPARE_TIME_MS = 10 * 60_000;
+
+export type SideName = "original" | string;
+
+/** The environment that the port asks for on a side. */
+export const sideEnvironment = (port: PortFile, side: OpenSide): Record<string, string> => ({
+  ...port.env,
+  ...side.env,
+});
+
+/** Starts the drivers of a side. Throws SideTwinError `toolchain-missing`. */
+export async function startPool(
+  open: OpenPort,
+  side: OpenSide,
+  options: {
+    jobs: number;
+    signal?: AbortSignal;
+    env?: Record<string, string>;
+    /** Whether each answer is to tell the lines it ran, where the driver can. */
+    lines?: boolean;
+    onVersion?: (version: string, program: string) => void;
+  },
+): Promise<Pool> {
+  const driver = DRIVERS[side.language];
+  if (!driver) {
+    throw new SideTwinError({
+      code: "toolchain-missing",
+      what: `Side Twin has no driver to call ${side.language} code`,
+      next: `Drivers ship for ${Object.keys(DRIVERS).join(", ")}; "run" cases work with any language.`,
+    });
+  }
+  const runtime = await findRuntime(side.language, side.call?.runtime);
+  const { limits } = open.port;
+  const program = path.join(packageRoot(), "src/engine/bridge/drivers", driver.program);
+  const scratches = isSmall(side)
+    ? await Promise.all(Array.from({ length: options.jobs }, () => Scratch.make(side.folder)))
+    : [];
+  return new Pool({
+    scratch: scratches.map((scratch) => scratch.folder),
+    onStop: () => {
+      for (const scratch of scratches) void scratch.remove();
+    },
+    command: [...runtime, ...driver.flags(limits.memoryMb), program],
+    cwd: side.folder,
+    env: environmentFor({ ...sideEnvironment(open.port, side), ...options.env }),
+    hello: {
+      root: side.folder,
+      path: side.call?.path ?? ["."],
+      outputKb: limits.outputKb,
+      ...(options.lines ? { lines: true } : {}),
+    },
+    limits,
+    jobs: options.jobs,
+    ...(options.signal ? { signal: options.signal } : {}),
+    onVersion: (version) => options.onVersion?.(version, runtime[0] ?? ""),
+  });
+}
+
+/** Copying a large tree for its drivers would take longer than most checks; they work in the folder itself, read only. */
+const isSmall = (side: OpenSide): boolean => side.files.length <= 3000;
+
+/** The command of a side's program. Throws SideTwinError when the port file gives none or it is not to be found. */
+export async function programOf(side: OpenSide, name: SideName): Promise<string[]> {
+  if (!side.run) {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: `There are "run" cases, but the port file gives no "run" command for ${name}`,
+      where: { file: "side-twin.json", key: name === "original" ? "original.run" : "twins" },
+      next: 'Add "run": ["program", "argument", …].',
+    });
+  }
+  return resolveProgram(resolveCommand(side.run, side.folder));
+}
+
+/**
+ * Runs a side's `prepare` commands in its folder, unless they ran before and no file of the side is another since then.
+ * Throws SideTwinError `prepare-failed` with what was printed.
+ */
+export async function prepareSide(
+  open: OpenPort,
+  side: OpenSide,
+  name: SideName,
+  options: { readonly signal: AbortSignal | undefined; readonly answersFolder: string | null },
+): Promise<void> {
+  const { signal, answersFolder } = options;
+  if (!side.prepare || side.prepare.length === 0) return;
+  const place = createHash("sha256").update(`${open.file}\0${name}\0prepared`).digest("hex").slice(0, 24);
+  const note = answersFolder === null ? null : path.join(answersFolder, `${place}.prepared`);
+  if (note && existsSync(note) && readFileSync(note, "utf8") === (await listingOf(side))) return;
+  for (const command of side.prepare) {
+    const record = await runToEnd(await resolveProgram(resolveCommand(command, side.folder)), {
+      cwd: side.folder,
+      env: environmentFor(sideEnvironment(open.port, side)),
+      limits: { timeMs: PREPARE_TIME_MS, outputKb: 64 * 1024 },
+      ...(signal ? { signal } : {}),
+    });
+    if (record.end.kind === "stopped") return;
+    if (record.end.kind === "exited" && record.end.code === 0) continue;
+    const said = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().slice(-1500);
+    throw new SideTwinError({
+      code: "prepare-failed",
+      what: `Preparing ${name} with "${command.join(" ")}" failed: ${describeEnd(record.end)}${said ? `\n${said}\n` : ""}`,
+      next: "Mend it and check again.",
+    });
+  }
+  if (!note) return;
+  mkdirSync(path.dirname(note), { recursive: true });
+  writeFileSync(note, await listingOf(side));
+}
+
+/** Every file of the side with its size and time, sources and what was built from them, and the commands. */
+async function listingOf(side: OpenSide): Promise<string> {
+  const files = await listFiles(side.folder, []);
+  const facts = files.map((file) => {
+    const found = statSync(path.join(side.folder, file), { throwIfNoEntry: false });
+    return `${file}:${found?.size}:${found?.mtimeMs}`;
+  });
+  return createHash("sha256")
+    .update(JSON.stringify([side.prepare, side.env, facts.sort()]))
+    .digest("hex");
+}

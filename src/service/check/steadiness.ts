@@ -1,0 +1,61 @@
+/**
+ * Whether the original agrees with itself: it is run again in a new process, and a case that is answered otherwise is
+ * unsteady, not the twin's fault. What differs is always run again, and a sample of what agrees; when all is asked for,
+ * everything, under another hash seed, time zone, locale and clock.
+ */
+import { allowancesFor } from "@/core/allowances/allowances";
+import type { SideResult } from "@/core/compare/answer";
+import { compareAnswers } from "@/core/compare/compare";
+import { withDefaults } from "@/core/compare/equality";
+import { isRunCase, type SharedCase } from "@/core/formats/case-line";
+import type { PortFile } from "@/core/formats/port-file";
+import type { Verdict } from "@/service/check/verdict";
+
+/** So many agreeing calls, and so many agreeing program runs, are run again unasked. */
+const SAMPLE_CALLS = 40;
+const SAMPLE_RUNS = 2;
+
+/** Enough that a text in set order or a date that is printed comes out otherwise. */
+export const OTHER_HASHES = { PYTHONHASHSEED: "4711" };
+export const OTHER_WORLD = { ...OTHER_HASHES, TZ: "Pacific/Chatham", LANG: "de_DE.UTF-8", LC_ALL: "de_DE.UTF-8" };
+
+/** A moment some thirteen months and some hours after the given one. */
+export const otherMoment = (now: Date): string => new Date(now.getTime() + (397 * 24 + 5) * 3_600_000).toISOString();
+
+/** The cases that are run again even if they agree. */
+export function sampleOf(cases: readonly SharedCase[]): ReadonlySet<string> {
+  const calls = cases.filter((item) => !isRunCase(item));
+  const asked = cases.filter((item) => (item.repeat ?? 1) > 1);
+  const chosen = [...spread(calls, SAMPLE_CALLS), ...spread(cases.filter(isRunCase), SAMPLE_RUNS), ...asked];
+  return new Set(chosen.map((item) => item.id));
+}
+
+/** Whether the case of a verdict is run again; a reused answer of the sample was held against itself before. */
+export function isToRepeat(verdict: Verdict, { all, sample }: { all: boolean; sample: ReadonlySet<string> }): boolean {
+  if (verdict.outcome === "differ") return true;
+  if (verdict.outcome !== "agree" && verdict.outcome !== "allowed") return false;
+  return sample.has(verdict.item.id) && (all || !verdict.reused.includes("original"));
+}
+
+/** So many items at even distances. */
+function spread<T>(items: readonly T[], count: number): T[] {
+  if (items.length <= count) return [...items];
+  return Array.from({ length: count }, (_, index) => items[Math.floor((index * items.length) / count)]).flatMap(
+    (item) => (item === undefined ? [] : [item]),
+  );
+}
+
+/** Whether a second answer is the same as the first, after the defaults and the allowances. */
+export function isSteady(verdict: Verdict, first: SideResult, second: SideResult, port: PortFile): boolean {
+  if (first.result.kind === "broken" || first.result.kind === "skipped") return true;
+  if (second.result.kind === "broken" || second.result.kind === "skipped") return false;
+  // What can not be compared equals nothing, itself included; the same to the letter is steady all the same.
+  if (JSON.stringify(first.result) === JSON.stringify(second.result)) return true;
+  const { item, module, section, twin } = verdict;
+  const comparison = compareAnswers(first.result, second.result, {
+    equality: withDefaults(port.equality),
+    allowances: allowancesFor(port.allowances, { id: item.id, module, call: section, twin }),
+    ...(isRunCase(item) ? { observe: item.observe } : {}),
+  });
+  return comparison.outcome !== "differ";
+}

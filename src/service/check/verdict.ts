@@ -1,0 +1,178 @@
+/** What a check says of one case on one twin. */
+import { allowancesFor } from "@/core/allowances/allowances";
+import {
+  comparesArguments,
+  isHooked,
+  readOriginalAnswer,
+  readTwinAnswer,
+  sectionOf,
+  type TwinTerms,
+} from "@/core/cases/hand-over";
+import type { Answer, Broken, SideResult, Skipped } from "@/core/compare/answer";
+import { compareAnswers } from "@/core/compare/compare";
+import { withDefaults } from "@/core/compare/equality";
+import type { Excuse } from "@/core/compare/trial";
+import { isRunCase, type SharedCase } from "@/core/formats/case-line";
+import type { PortFile } from "@/core/formats/port-file";
+import type { CaseReport, Divergence, Outcome } from "@/core/formats/report";
+
+export type Verdict = {
+  readonly item: SharedCase;
+  readonly module: string | null;
+  readonly section: string;
+  readonly twin: string;
+  readonly outcome: Outcome;
+  readonly divergences: readonly Divergence[];
+  readonly more: number;
+  readonly excuses: readonly Excuse[];
+  readonly side?: "original" | "twin" | "both";
+  readonly why?: string;
+  readonly lastOutput?: string;
+  readonly ms: { readonly original: number | null; readonly twin: number | null };
+  /** The sides whose answer was kept from an earlier check and used again. */
+  readonly reused: readonly ("original" | "twin")[];
+};
+
+/** Both answers as they are compared: the original's keys converted, the twin's result read back. */
+export type JudgedAnswers = {
+  readonly original: Answer | null;
+  readonly twin: Answer | null;
+  /** Both texts after `{"kind":"call",`, when they are calls that are known to agree by their text. */
+  readonly texts?: { readonly original: string; readonly twin: string };
+};
+
+/** Two answers that agree by their text, parsed when somebody looks at them. */
+class TextAnswers implements JudgedAnswers {
+  constructor(
+    private readonly sides: { readonly original: SideResult; readonly twin: SideResult },
+    readonly texts: { readonly original: string; readonly twin: string },
+  ) {}
+  get original(): Answer | null {
+    return answerOf(this.sides.original.result);
+  }
+  get twin(): Answer | null {
+    return answerOf(this.sides.twin.result);
+  }
+}
+
+/** What became of a case on a side, and whether it is an answer of an earlier check. */
+export type JudgedResult = SideResult & { readonly text?: string };
+
+export type JudgeTerms = {
+  readonly port: PortFile;
+  readonly twin: TwinTerms;
+  readonly reused?: { readonly original: boolean; readonly twin: boolean };
+};
+
+export type Judged = { readonly verdict: Verdict; readonly answers: JudgedAnswers };
+
+/** Judges one case from what became of it on both sides. */
+export function judge(item: SharedCase, original: JudgedResult, twin: JudgedResult, terms: JudgeTerms): Judged {
+  const base: Omit<Verdict, "outcome"> = {
+    item,
+    module: item.module ?? null,
+    section: sectionOf(item),
+    twin: terms.twin.twin,
+    divergences: NOTHING,
+    more: 0,
+    excuses: NOTHING,
+    ms: { original: original.ms, twin: twin.ms },
+    reused: reusedOf(terms.reused),
+  };
+  if (original.text !== undefined && twin.text !== undefined && isSameText(item, original.text, twin.text, terms)) {
+    const texts = { original: original.text, twin: twin.text };
+    return { verdict: { ...base, outcome: "agree" }, answers: new TextAnswers({ original, twin }, texts) };
+  }
+  const plain = { original: answerOf(original.result), twin: answerOf(twin.result) };
+  // A twin that is not there is no fault of either side; a broken original is, whatever the twin did.
+  if (original.result.kind === "broken" || original.result.kind === "skipped" || twin.result.kind === "broken") {
+    const waits = twin.result.kind === "skipped" && original.result.kind !== "skipped";
+    const verdict = waits ? skipped(base, twin.result) : broken(base, original.result, twin.result);
+    return { verdict, answers: plain };
+  }
+  if (twin.result.kind === "skipped") return { verdict: skipped(base, twin.result), answers: plain };
+  const answers = isRunCase(item)
+    ? { original: original.result, twin: twin.result }
+    : {
+        original: readOriginalAnswer(original.result, terms.port.names),
+        twin: readTwinAnswer(item, twin.result, terms.twin),
+      };
+  const scope = { id: item.id, module: base.module, call: base.section, twin: terms.twin.twin };
+  const comparison = compareAnswers(answers.original, answers.twin, {
+    equality: withDefaults(terms.port.equality),
+    allowances: allowancesFor(terms.port.allowances, scope),
+    ...(isRunCase(item) ? { observe: item.observe } : { compareArguments: comparesArguments(item, terms.twin) }),
+  });
+  return { verdict: { ...base, ...comparison }, answers };
+}
+
+const NOTHING: readonly never[] = [];
+
+/** Whether both sides wrote the same text, and nothing turns one of them into something else before they are compared. */
+function isSameText(item: SharedCase, original: string, twin: string, terms: JudgeTerms): boolean {
+  if (original !== twin) {
+    if (terms.port.equality.intFloat === "strict") return false;
+    if (withoutFloatTags(original) !== withoutFloatTags(twin)) return false;
+  }
+  if (original.includes('"~opaque"')) return false;
+  const { keys } = terms.port.names;
+  const isPlain = keys === "same" || (keys === "snake-to-camel" && !original.includes("_"));
+  return isPlain && (terms.twin.hookups.length === 0 || !isHooked(item, terms.twin));
+}
+
+/** `{"~float":"2.0"}` as 2, which it equals by default. Inside a text its quotes would be escaped: it stands for nothing else. */
+const withoutFloatTags = (text: string): string =>
+  text.includes('"~float"') ? text.replace(/\{"~float":"(-?\d{1,15})\.0"\}/g, "$1") : text;
+
+const NONE: Verdict["reused"] = [];
+function reusedOf(reused: JudgeTerms["reused"]): Verdict["reused"] {
+  if (!reused || (!reused.original && !reused.twin)) return NONE;
+  return [...(reused.original ? (["original"] as const) : []), ...(reused.twin ? (["twin"] as const) : [])];
+}
+
+type Base = Omit<Verdict, "outcome">;
+type Result = SideResult["result"];
+
+const skipped = (base: Base, result: Skipped): Verdict => ({ ...base, outcome: "skipped", why: result.why });
+
+function broken(base: Base, original: Result, twin: Result): Verdict {
+  const first = asBroken(original) ?? asBroken(twin);
+  const side = asBroken(original) ? (twin.kind === "broken" ? "both" : "original") : "twin";
+  return {
+    ...base,
+    outcome: "broken",
+    side,
+    why: first ? `${first.why}: ${first.what}` : "no answer",
+    ...(first?.lastOutput ? { lastOutput: first.lastOutput } : {}),
+  };
+}
+
+/** A section that the original itself does not have is a broken case, not one that waits to be ported. */
+function asBroken(result: Result): Broken | null {
+  if (result.kind === "broken") return result;
+  return result.kind === "skipped" ? { kind: "broken", why: "would-not-load", what: result.why, lastOutput: "" } : null;
+}
+
+export const answerOf = (result: Result): Answer | null =>
+  result.kind === "broken" || result.kind === "skipped" ? null : result;
+
+/** The verdict as it stands in the report. */
+export function toCaseReport(verdict: Verdict): CaseReport {
+  const report: CaseReport = {
+    id: verdict.item.id,
+    module: verdict.module,
+    twin: verdict.twin,
+    outcome: verdict.outcome,
+    divergences: verdict.divergences as CaseReport["divergences"], // the report is only ever read
+    allowances: verdict.excuses.length === 0 ? [] : [...new Set(verdict.excuses.map((excuse) => excuse.allowance))],
+    ms: { original: round(verdict.ms.original), twin: round(verdict.ms.twin) },
+  };
+  if (verdict.more > 0) report.more = verdict.more;
+  if (verdict.side) report.side = verdict.side;
+  if (verdict.why) report.why = verdict.why;
+  if (verdict.lastOutput) report.lastOutput = verdict.lastOutput;
+  if (verdict.reused.length > 0) report.reused = [...verdict.reused];
+  return report;
+}
+
+const round = (ms: number | null): number | null => (ms === null ? null : Math.round(ms * 1000) / 1000);

@@ -1,0 +1,28 @@
+/** Error code → HTTP status and → exit status, both complete: the compiler refuses a code without an entry. */
+import type { ErrorCode } from "@/core/errors";
+
+export const HTTP_STATUS: Readonly<Record<ErrorCode, number>> = {
+  "bad-input": 400,
+  "not-found": 404,
+  "not-readable": 400,
+  "outside-folder": 403,
+  "toolchain-missing": 409,
+  "folder-in-use": 409,
+  "newer-version": 400,
+  "already-running": 409,
+  "prepare-failed": 409,
+  internal: 500,
+};
+
+export const EXIT_STATUS: Readonly<Record<ErrorCode, number>> = {
+  "bad-input": 2,
+  "not-found": 2,
+  "not-readable": 2,
+  "outside-folder": 2,
+  "toolchain-missing": 2,
+  "folder-in-use": 2,
+  "newer-version": 2,
+  "already-running": 2,
+  "prepare-failed": 2,
+  internal: 2,
+};

@@ -1,0 +1,219 @@
+/** A check under way in the server: verdicts are saved in batches and told to every screen as they come. */
+import { randomUUID } from "node:crypto";
+import { isSideTwinError, toErrorRecord } from "@/core/errors";
+import type { PortEvent, VerdictNews } from "@/core/progress/views";
+import type { JudgedAnswers, Verdict } from "@/service/check/verdict";
+import { type PortReading, stampOf } from "@/service/reading";
+import { runCheck } from "@/service/run-check";
+import { endCheck, saveMeasures, saveProven, startCheck } from "@/store/checks";
+import { replaceFamilies } from "@/store/families";
+import type { Store } from "@/store/open";
+import { formatDetail, type VerdictToSave } from "@/store/verdicts";
+
+const SAVE_EVERY_MS = 250;
+const SAVE_AT_MOST = 4000;
+
+export type LiveCheckOptions = {
+  readonly portId: string;
+  readonly reading: PortReading;
+  readonly module?: string;
+  readonly twin?: string;
+  readonly caseId?: string;
+  readonly jobs: number;
+  /** Where answers are kept between checks; without it every case runs. */
+  readonly answersFolder?: string;
+  readonly fresh?: boolean;
+  /** The name of the interrupted check that this one takes up. */
+  readonly resume?: string;
+  readonly emit: (event: PortEvent) => void;
+};
+
+export class LiveCheck {
+  private readonly stopper = new AbortController();
+  private readonly batch: VerdictToSave[] = [];
+  private readonly stamps = new Map<string, string>();
+  private last: { readonly module: string | null; readonly twin: string; readonly stamp: string } | null = null;
+  private saving: Promise<void> = Promise.resolve();
+  private timer: NodeJS.Timeout | null = null;
+  private done = 0;
+  private total = 0;
+  private id = 0;
+
+  constructor(
+    private readonly store: Store,
+    private readonly options: LiveCheckOptions,
+  ) {}
+
+  stop(): void {
+    this.stopper.abort();
+  }
+
+  /** Resolves when the check has ended, however it did, and all it said is saved. */
+  async run(): Promise<void> {
+    const { portId, reading, module, twin, caseId, emit } = this.options;
+    const resume = this.options.resume ?? randomUUID();
+    const scope = { resume, ...(module ? { module } : {}), ...(twin ? { twin } : {}), ...(caseId ? { caseId } : {}) };
+    this.id = await startCheck(this.store, { portId, module: module ?? null, startedAt: new Date(), scope });
+    const started = performance.now();
+    try {
+      const { report, end, families } = await runCheck(reading.open, reading.cases, {
+        ...this.options,
+        resume,
+        withCases: false,
+        signal: this.stopper.signal,
+        onStart: (total) => {
+          this.total = total;
+          emit({ type: "started", check: this.id, module: module ?? null, total });
+        },
+        onPhase: (phase) => emit({ type: "phase", phase }),
+        onVerdict: (verdict, answers, isNew) => this.take(verdict, answers, isNew),
+      });
+      await this.flush();
+      await this.saveProven(end.proven);
+      if (report.state === "complete" && caseId === undefined) {
+        await saveMeasures(this.store, this.id, report.modules);
+        const twins = twin ? [twin] : reading.open.twins.map(({ name }) => name);
+        const check = { portId, checkId: this.id, module: module ?? null, twins };
+        await replaceFamilies(this.store, check, families);
+      }
+      const measured = report.modules.filter((entry) => entry.provenLines !== null);
+      const sum = (pick: (entry: (typeof measured)[number]) => number) =>
+        measured.reduce((total, entry) => total + pick(entry), 0);
+      await endCheck(this.store, this.id, {
+        state: report.state,
+        endedAt: new Date(),
+        seconds: report.seconds,
+        totals: report.totals,
+        reused: report.reused,
+        provenLines: measured.length === 0 ? null : sum((entry) => entry.provenLines ?? 0),
+        lines: measured.length === 0 ? null : sum((entry) => entry.lines),
+      });
+      emit({ type: "ended", check: this.id, state: report.state, problem: null });
+    } catch (thrown) {
+      await this.flush();
+      const problem = toErrorRecord(thrown);
+      const seconds = (performance.now() - started) / 1000;
+      const end = {
+        state: "failed",
+        endedAt: new Date(),
+        seconds,
+        totals: null,
+        provenLines: null,
+        lines: null,
+        problem,
+      } as const;
+      await endCheck(this.store, this.id, end);
+      emit({ type: "ended", check: this.id, state: "failed", problem });
+      if (!isSideTwinError(thrown)) throw thrown;
+    }
+  }
+
+  private take(verdict: Verdict, answers: JudgedAnswers, isNew: boolean): void {
+    this.batch.push(this.toRow(verdict, answers));
+    if (isNew) this.done++;
+    if (this.batch.length >= SAVE_AT_MOST) this.save();
+    else this.timer ??= setTimeout(() => this.save(), SAVE_EVERY_MS);
+  }
+
+  private save(): void {
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
+    const verdicts = this.batch.splice(0);
+    if (verdicts.length === 0) return;
+    const { done } = this;
+    this.saving = this.saving.then(async () => {
+      const book = await this.store.verdicts(this.options.portId);
+      await book.save(this.id, verdicts);
+      // Told only after it was saved: what a screen shows survives a server that is killed.
+      this.options.emit({ type: "verdicts", done, total: this.total, list: verdicts.map(toNews) });
+    });
+  }
+
+  private async flush(): Promise<void> {
+    this.save();
+    await this.saving;
+  }
+
+  private toRow(verdict: Verdict, answers: JudgedAnswers): VerdictToSave {
+    const module = "run" in verdict.item ? null : verdict.module;
+    const { divergences, lastOutput = null } = verdict;
+    return {
+      row: {
+        twin: verdict.twin,
+        caseId: verdict.item.id,
+        module: verdict.module,
+        section: verdict.section,
+        outcome: verdict.outcome,
+        side: verdict.side ?? null,
+        why: verdict.why ?? null,
+        msOriginal: verdict.ms.original,
+        msTwin: verdict.ms.twin,
+        stamp: this.stampFor(module, verdict.twin),
+        divergenceCount: divergences.length,
+        checkId: this.id,
+      },
+      detail: formatDetail({ ...textsOf(answers), lastOutput, divergences }),
+    };
+  }
+
+  private stampFor(module: string | null, twin: string): string {
+    const { last } = this;
+    if (last && last.module === module && last.twin === twin) return last.stamp;
+    const stamp = this.findStamp(module, twin);
+    this.last = { module, twin, stamp };
+    return stamp;
+  }
+
+  private findStamp(module: string | null, twin: string): string {
+    const key = `${module ?? ""}\0${twin}`;
+    const known = this.stamps.get(key);
+    if (known !== undefined) return known;
+    const stamp = stampOf(this.options.reading, module, twin);
+    this.stamps.set(key, stamp);
+    return stamp;
+  }
+
+  /** Only a check of whole modules can say what is proven of them. */
+  private async saveProven(proven: Awaited<ReturnType<typeof runCheck>>["end"]["proven"]): Promise<void> {
+    const { reading, module, caseId, portId } = this.options;
+    if (caseId !== undefined || this.stopper.signal.aborted) return;
+    const rows = reading.modules
+      .filter((entry) => module === undefined || entry.name === module)
+      .flatMap((entry) => {
+        const lines = proven.get(entry.name);
+        return entry.originalSources.flatMap((source) => {
+          const [executable, ran] = [lines?.executable[source.file], lines?.proven[source.file]];
+          return executable && ran
+            ? [
+                {
+                  module: entry.name,
+                  file: source.file,
+                  executable: [...executable],
+                  proven: [...ran],
+                  stamp: source.hash,
+                },
+              ]
+            : [];
+        });
+      });
+    if (rows.length > 0) await saveProven(this.store, portId, this.id, rows);
+  }
+}
+
+const toNews = ({ row: { caseId, twin, module, outcome } }: VerdictToSave): VerdictNews => ({
+  id: caseId,
+  twin,
+  module,
+  outcome,
+});
+
+/** Both answers as JSON; one text stands for both when they are the same to the letter. */
+function textsOf(answers: JudgedAnswers): { original: string | null; twinAnswer: string | null } {
+  if (answers.texts) {
+    const { original, twin } = answers.texts;
+    return { original: `{"kind":"call",${original}`, twinAnswer: twin === original ? null : `{"kind":"call",${twin}` };
+  }
+  const original = answers.original ? JSON.stringify(answers.original) : null;
+  const twin = answers.twin ? JSON.stringify(answers.twin) : null;
+  return { original, twinAnswer: twin === original ? null : twin };
+}

@@ -1,0 +1,439 @@
+/** Assembles what the screens show from a reading of the folders and what the store keeps. No I/O. */
+
+import { orderForOriginal, orderForTwin, sectionOf, twinTerms } from "@/core/cases/hand-over";
+import { formatReproducer, type ReproducerSide } from "@/core/cases/reproducer";
+import { alignAnswers } from "@/core/compare/aligned";
+import type { Answer } from "@/core/compare/answer";
+import { withDefaults } from "@/core/compare/equality";
+import { findCause } from "@/core/explain/causes/index";
+import { isRunCase, type SharedCase } from "@/core/formats/case-line";
+import type { Json } from "@/core/formats/json";
+import { countOutcomes, emptyTotals, type Totals } from "@/core/formats/report";
+import { benchRows } from "@/core/pairing/bench-rows";
+import { moduleState, worstOutcome } from "@/core/progress/module-state";
+import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-bar";
+import type {
+  BenchFile,
+  BenchView,
+  CasesView,
+  CaseView,
+  CheckView,
+  FamilyView,
+  ModuleDetail,
+  ModuleView,
+  OrderView,
+  PortCard,
+  TapeCase,
+  UnprovenLines,
+} from "@/core/progress/views";
+import { type PortReading, type ReadModule, type ReadSource, stampOf } from "@/service/reading";
+import type { CheckRow, MeasureRow, ProvenRow } from "@/store/checks";
+import type { FamilyRow } from "@/store/families";
+import type { PortRow } from "@/store/ports";
+import type { CaseDetail, VerdictRow } from "@/store/verdicts";
+
+export type PortFacts = {
+  readonly row: PortRow;
+  readonly reading: PortReading;
+  readonly twin: string;
+  readonly verdicts: readonly VerdictRow[];
+  readonly proven: readonly ProvenRow[];
+  readonly checks: readonly CheckRow[];
+};
+
+/** The whole port as the Order shows it. */
+export function orderView(facts: PortFacts, protections: readonly string[]): OrderView {
+  const modules = moduleViews(facts);
+  return { port: portCard(facts, modules), twin: facts.twin, modules, knots: facts.reading.layers.knots, protections };
+}
+
+export function moduleViews(facts: PortFacts): ModuleView[] {
+  const { reading, twin } = facts;
+  const verdictOf = indexVerdicts(facts);
+  const casesOf = groupBy(reading.cases, (item) => item.module ?? "");
+  const views = new Map<string, ModuleView>();
+  // In the order of the layers, so that what a module needs is known before it.
+  const layerOf = (module: ReadModule) => reading.layers.layer.get(module.name) ?? 0;
+  for (const module of [...reading.modules].sort((one, other) => layerOf(one) - layerOf(other))) {
+    const stamp = stampOf(reading, module.name, twin);
+    const cases = casesOf.get(module.name) ?? [];
+    const verdicts = cases.flatMap((item) => verdictOf.get(item.id) ?? []);
+    const totals: Totals = { ...countOutcomes(verdicts.map((verdict) => verdict.outcome)), cases: cases.length };
+    const stale = verdicts.some((verdict) => isStale(verdict, stamp, facts));
+    const lines = provenOf(facts, module);
+    const hasTwin = (module.twinSources[twin]?.length ?? 0) > 0;
+    const needsMet = module.needs.every((name) => {
+      const need = views.get(name);
+      return need === undefined || ["agrees", "proven", "left-out"].includes(need.state);
+    });
+    const state = moduleState({ leftOut: module.leftOut !== undefined, hasTwin, needsMet, totals, stale, ...lines });
+    views.set(module.name, {
+      name: module.name,
+      state,
+      mark: worstOutcome(totals),
+      stale,
+      bar: moduleBar(facts, module, verdicts),
+      ...lines,
+      textLines: module.originalSources.reduce((sum, source) => sum + source.lines.length, 0),
+      totals,
+      needs: module.needs,
+      neededBy: reading.modules.filter((other) => other.needs.includes(module.name)).map((other) => other.name),
+      layer: layerOf(module),
+    });
+  }
+  return reading.modules.flatMap((module) => views.get(module.name) ?? []);
+}
+
+/** A run case's verdict rests on the whole of both sides. */
+function isStale(verdict: VerdictRow, moduleStamp: string, facts: PortFacts): boolean {
+  if (verdict.section !== "run") return verdict.stamp !== moduleStamp;
+  return verdict.stamp !== stampOf(facts.reading, null, facts.twin);
+}
+
+function indexVerdicts(facts: PortFacts): Map<string, VerdictRow> {
+  return new Map(
+    facts.verdicts.filter((verdict) => verdict.twin === facts.twin).map((verdict) => [verdict.caseId, verdict]),
+  );
+}
+
+function provenOf(facts: PortFacts, module: ReadModule): { lines: number; provenLines: number | null } {
+  const rows = facts.proven.filter((row) => row.module === module.name);
+  if (rows.length === 0) {
+    const lines = module.originalSources.reduce(
+      (sum, source) => sum + source.lines.filter((line) => line.trim() !== "").length,
+      0,
+    );
+    return { lines, provenLines: null };
+  }
+  // Lines proven of an older text of a file prove nothing of the text that stands there now.
+  const current = rows.filter((row) => hashOf(module, row.file) === row.stamp);
+  return {
+    lines: rows.reduce((sum, row) => sum + row.executable.length, 0),
+    provenLines: current.reduce((sum, row) => sum + row.proven.length, 0),
+  };
+}
+
+const hashOf = (module: ReadModule, file: string): string | undefined =>
+  module.originalSources.find((source) => source.file === file)?.hash;
+
+function moduleBar(facts: PortFacts, module: ReadModule, verdicts: readonly VerdictRow[]): BarSegment[] {
+  const bySection = sectionTotals(module, verdicts);
+  const paired = new Set((module.pairs[facts.twin] ?? []).map((pair) => `${pair.original}:${pair.originalFrom}`));
+  return module.originalSources.flatMap((source) => {
+    const sections = source.sections.map((section) => ({
+      ...section,
+      hasTwin: paired.has(`${section.name}:${section.from}`),
+      totals: bySection.get(section.name) ?? emptyTotals(),
+    }));
+    return barSegments(sections, linesOf(facts, module, source));
+  });
+}
+
+function linesOf(facts: PortFacts, module: ReadModule, source: ReadSource) {
+  const row = facts.proven.find((entry) => entry.module === module.name && entry.file === source.file);
+  return row && row.stamp === source.hash ? row : null;
+}
+
+/** Totals by section; the steps on an object count for its class and every method of it. */
+function sectionTotals(module: ReadModule, verdicts: readonly VerdictRow[]): Map<string, Totals> {
+  const outcomes = groupBy(verdicts, (verdict) => verdict.section);
+  const totals = new Map<string, Totals>();
+  for (const source of module.originalSources) {
+    for (const { name } of source.sections) {
+      const own = outcomes.get(name) ?? outcomes.get(name.split(".")[0] ?? name) ?? [];
+      totals.set(name, countOutcomes(own.map((verdict) => verdict.outcome)));
+    }
+  }
+  return totals;
+}
+
+export function portCard(facts: PortFacts, modules: readonly ModuleView[]): PortCard {
+  const { reading, row, twin } = facts;
+  const measured = modules.filter((module) => module.provenLines !== null);
+  const totals = modules.reduce((sum, module) => addTotals(sum, module.totals), emptyTotals());
+  const last = facts.checks[0];
+  return {
+    id: row.id,
+    name: reading.open.port.name,
+    file: row.file,
+    original: reading.open.original.language,
+    twins: reading.open.twins.map(({ name, language }) => ({ name, language })),
+    bar: modules.map(moduleSegment),
+    lines: modules.reduce((sum, module) => sum + module.lines, 0),
+    provenLines: measured.length === 0 ? null : measured.reduce((sum, module) => sum + (module.provenLines ?? 0), 0),
+    totals,
+    modules: modules.length,
+    modulesDone: modules.filter((module) => ["agrees", "proven", "left-out"].includes(module.state)).length,
+    lastCheck: last ? checkView(last) : null,
+    next: nextModule(modules, twin),
+  };
+}
+
+/** A whole module as one segment of the port's bar. */
+function moduleSegment(module: ModuleView): BarSegment {
+  const hasTwin = module.bar.some((segment) => segment.twin !== "none");
+  return {
+    name: module.name,
+    lines: module.textLines,
+    proven: module.provenLines === null ? null : module.lines === 0 ? 1 : module.provenLines / module.lines,
+    twin: hasTwin ? twinShade(module.totals) : "none",
+  };
+}
+
+function addTotals(one: Totals, other: Totals): Totals {
+  const sum = { ...one };
+  for (const key of ["cases", "agree", "allowed", "differ", "broken", "unsteady", "skipped"] as const)
+    sum[key] += other[key];
+  return sum;
+}
+
+/** What is under way and differs is mended first; then what is ready and holds up most. */
+function nextModule(modules: readonly ModuleView[], _twin: string): PortCard["next"] {
+  const broken = modules
+    .filter((module) => module.state === "under-way" && module.totals.differ + module.totals.broken > 0)
+    .sort((one, other) => one.layer - other.layer || other.neededBy.length - one.neededBy.length)[0];
+  if (broken) {
+    const count = broken.totals.differ + broken.totals.broken;
+    const holds =
+      broken.neededBy.length > 0
+        ? `; ${broken.neededBy.join(", ")} ${broken.neededBy.length === 1 ? "rests" : "rest"} on it`
+        : "";
+    return { module: broken.name, reason: `${count} of its ${broken.totals.cases} cases differ or are broken${holds}` };
+  }
+  const ready = modules
+    .filter((module) => module.state === "ready")
+    .sort((one, other) => other.neededBy.length - one.neededBy.length || one.textLines - other.textLines)[0];
+  return ready
+    ? { module: ready.name, reason: `all it needs agrees, and ${ready.totals.cases} cases wait for it` }
+    : null;
+}
+
+function checkView(row: CheckRow): CheckView {
+  const { id, state, module, startedAt, seconds, totals } = row;
+  const problem = row.problem
+    ? { what: row.problem.what, ...(row.problem.next ? { next: row.problem.next } : {}) }
+    : null;
+  const { scope, reused } = row;
+  return {
+    id,
+    state,
+    module,
+    startedAt: startedAt.toISOString(),
+    seconds,
+    totals,
+    problem,
+    scope: scope ?? {},
+    reused,
+  };
+}
+
+/** The lines that no agreeing case reaches, in runs, and what checks measured of both sides. */
+export function moduleDetail(facts: PortFacts, module: ReadModule, measures: readonly MeasureRow[]): ModuleDetail {
+  const unproven = module.originalSources.flatMap((source) => {
+    const lines = linesOf(facts, module, source);
+    return lines ? unprovenRuns(source, lines) : [];
+  });
+  return {
+    module: module.name,
+    unproven,
+    measures: measures.map(({ startedAt, size, seconds, peakMb }) => ({
+      at: startedAt.toISOString(),
+      size,
+      seconds,
+      peakMb,
+    })),
+  };
+}
+
+/** Executable lines that follow each other without a proven one between them. */
+function unprovenRuns(source: ReadSource, { executable, proven }: ProvenRow): UnprovenLines[] {
+  const isProven = new Set(proven);
+  const runs: { from: number; to: number; section: string | null }[] = [];
+  let open: (typeof runs)[number] | null = null;
+  for (const line of executable) {
+    if (isProven.has(line)) {
+      open = null;
+      continue;
+    }
+    const section = source.sections.findLast(({ from, to }) => from <= line && line <= to)?.name ?? null;
+    if (open && open.section === section) open.to = line;
+    else {
+      open = { from: line, to: line, section };
+      runs.push(open);
+    }
+  }
+  return runs.map((run) => ({ ...run, file: source.file, text: (source.lines[run.from - 1] ?? "").trim() }));
+}
+
+/** One module as facing pages. */
+export function benchView(facts: PortFacts, module: ReadModule): BenchView {
+  const modules = moduleViews(facts);
+  const view = modules.find((entry) => entry.name === module.name);
+  if (!view) throw new Error(`no view of ${module.name}`);
+  const twinSources = module.twinSources[facts.twin] ?? [];
+  const verdictOf = indexVerdicts(facts);
+  const cases = facts.reading.cases.filter((item) => item.module === module.name);
+  const verdicts = cases.flatMap((item) => verdictOf.get(item.id) ?? []);
+  const bySection = sectionTotals(module, verdicts);
+  const stamp = stampOf(facts.reading, module.name, facts.twin);
+  return {
+    port: portCard(facts, modules),
+    module: view,
+    twin: facts.twin,
+    modules: facts.reading.modules.map((entry) => entry.name),
+    files: {
+      original: module.originalSources.map((source) => benchFile(source, linesOf(facts, module, source))),
+      twin: twinSources.map((source) => benchFile(source, null)),
+    },
+    rows: benchRows(module.originalSources, twinSources, module.pairs[facts.twin] ?? []).map((row) => {
+      const totals = (row.original && bySection.get(row.name)) || emptyTotals();
+      return { ...row, totals, mark: worstOutcome(totals) };
+    }),
+    cases: cases.map((item): TapeCase => {
+      const verdict = verdictOf.get(item.id);
+      const stale = verdict !== undefined && isStale(verdict, stamp, facts);
+      return { id: item.id, section: sectionOf(item), mark: verdict?.outcome ?? "idle", stale };
+    }),
+  };
+}
+
+function benchFile(source: ReadSource, lines: ProvenRow | null): BenchFile {
+  const edge = new Array<string>(source.lines.length).fill("-");
+  for (const line of lines?.executable ?? []) edge[line - 1] = "u";
+  for (const line of lines?.proven ?? []) edge[line - 1] = "p";
+  return { file: source.file, lines: source.lines, spans: source.spans, edge: edge.join("") };
+}
+
+/** All cases of a port and the families of those that differ. */
+export function casesView(facts: PortFacts, families: readonly FamilyRow[]): CasesView {
+  const modules = moduleViews(facts);
+  const verdictOf = indexVerdicts(facts);
+  const stamps = new Map(modules.map(({ name }) => [name, stampOf(facts.reading, name, facts.twin)]));
+  return {
+    port: portCard(facts, modules),
+    twin: facts.twin,
+    modules: modules.map(({ name }) => name),
+    families: families.filter(({ twin }) => twin === facts.twin).map((family) => familyView(family)),
+    cases: facts.reading.cases.map((item) => {
+      const verdict = verdictOf.get(item.id);
+      return {
+        id: item.id,
+        module: item.module ?? null,
+        section: sectionOf(item),
+        mark: verdict?.outcome ?? "idle",
+        from: item.from ?? null,
+        stale: verdict !== undefined && isStale(verdict, stamps.get(item.module ?? "") ?? "", facts),
+      };
+    }),
+  };
+}
+
+function reproducerOf({ reading, twin }: PortFacts, item: SharedCase): string {
+  const { open } = reading;
+  const side = open.twins.find(({ name }) => name === twin);
+  if (!side || isRunCase(item)) return formatReproducer(open.file, item, twin, []);
+  const terms = twinTerms(
+    open.port,
+    twin,
+    reading.modules.map(({ name }) => name),
+  );
+  const sides = [
+    { name: "original", language: open.original.language, folder: open.original.folder, order: orderForOriginal(item) },
+    { name: twin, language: side.language, folder: side.folder, order: orderForTwin(item, terms) },
+  ].flatMap(({ name, language, folder, order }): ReproducerSide[] => {
+    if (order.kind !== "call") return [];
+    const module = reading.modules.find((entry) => entry.name === order.module);
+    const sources = name === "original" ? module?.originalSources : module?.twinSources[twin];
+    const file = sources?.[0]?.file ?? null;
+    // Of the names that the section may have, the one that the file has.
+    const known = new Set(sources?.flatMap(({ sections }) => sections.map((section) => section.name)) ?? []);
+    const callName = order.names.find((candidate) => known.has(candidate)) ?? order.names[0] ?? "";
+    return [{ name, language, folder, file, call: callName, args: order.args, kwargs: order.kwargs }];
+  });
+  return formatReproducer(open.file, item, twin, sides);
+}
+
+/** A family with its suspects in words. */
+export function familyView({
+  checkId,
+  ordinal,
+  module,
+  call,
+  at,
+  sentence,
+  simplest,
+  cases,
+  suspects,
+}: FamilyRow): FamilyView {
+  return {
+    id: `${checkId}-${ordinal}`,
+    module,
+    call,
+    at,
+    sentence,
+    simplest,
+    cases,
+    suspects: suspects.map((suspect) => {
+      const cause = findCause(suspect.cause);
+      return { ...suspect, title: cause?.title ?? suspect.cause, note: cause?.note ?? "" };
+    }),
+  };
+}
+
+type KeptCase = VerdictRow & CaseDetail;
+
+/** One case for the reader. */
+export function caseView(
+  facts: PortFacts,
+  item: SharedCase,
+  kept: KeptCase | null,
+  families: readonly FamilyRow[],
+): CaseView {
+  const original = answerFrom(kept?.original);
+  const twin =
+    answerFrom(kept?.twinAnswer) ??
+    (kept && ["agree", "allowed", "differ", "unsteady"].includes(kept.outcome) ? original : null);
+  const { port } = facts.reading.open;
+  const stamp = stampOf(facts.reading, isRunCase(item) ? null : (item.module ?? null), facts.twin);
+  const divergences = (kept?.divergences ?? []).map((divergence) => ({
+    ...divergence,
+    original: (divergence.original ?? null) as Json, // jsonb of what we wrote
+    twin: (divergence.twin ?? null) as Json,
+  }));
+  const used = new Set(divergences.flatMap((divergence) => divergence.allowance ?? []));
+  return {
+    reproducer: reproducerOf(facts, item),
+    families: families
+      .filter(({ twin, cases }) => twin === facts.twin && cases.includes(item.id))
+      .map((family) => familyView(family)),
+    id: item.id,
+    item,
+    section: sectionOf(item),
+    mark: kept?.outcome ?? "idle",
+    stale: kept !== null && kept.stamp !== stamp,
+    side: kept?.side ?? null,
+    why: kept?.why ?? null,
+    lastOutput: kept?.lastOutput ?? null,
+    ms: { original: kept?.msOriginal ?? null, twin: kept?.msTwin ?? null },
+    divergences,
+    reasons: port.allowances.filter(({ id }) => used.has(id)).map(({ id, reason }) => ({ allowance: id, reason })),
+    rows: original || twin ? alignAnswers(original, twin, withDefaults(port.equality)) : [],
+  };
+}
+
+/** An answer as the store kept it; one that was kept as the driver wrote it has named arguments only when there are some. */
+function answerFrom(kept: unknown): Answer | null {
+  const answer = (kept ?? null) as Answer | null; // written by a check
+  return answer?.kind === "call" ? { ...answer, kwargs: answer.kwargs ?? {} } : answer;
+}
+
+function groupBy<T>(items: readonly T[], keyOf: (item: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const item of items) {
+    const key = keyOf(item);
+    const group = groups.get(key);
+    if (group) group.push(item);
+    else groups.set(key, [item]);
+  }
+  return groups;
+}

@@ -1,0 +1,125 @@
+/** Runs a check and gives the report: what the command line prints and the store keeps. */
+import { readFile } from "node:fs/promises";
+import path from "node:path";
+import type { SharedCase } from "@/core/formats/case-line";
+import type { Report } from "@/core/formats/report";
+import { type ModuleFacts, makeReport } from "@/core/report/report";
+import { describeProtections } from "@/engine/sandbox/sandbox";
+import { type CheckEnd, type CheckOptions, checkPort } from "@/service/check/check-port";
+import { FamilyGatherer, type SectionFamily } from "@/service/check/gather-families";
+import { type CheckScope, selectCases } from "@/service/check/select-cases";
+import { toCaseReport, type Verdict } from "@/service/check/verdict";
+import { type OpenPort, openPort, readCases } from "@/service/open-port";
+
+export type RunCheckOptions = Omit<CheckOptions, "onVerdict"> &
+  CheckScope & {
+    readonly onVerdict?: CheckOptions["onVerdict"];
+    readonly onStart?: (count: number) => void;
+    /** False leaves the cases out of the report, for who has taken them one by one. */
+    readonly withCases?: boolean;
+  };
+
+export type FinishedCheck = {
+  readonly report: Report;
+  readonly end: CheckEnd;
+  readonly open: OpenPort;
+  readonly families: readonly SectionFamily[];
+};
+
+/** Where the answers that are used again lie in a data folder; the server and the command line share them. */
+export const answersFolderIn = (data: string): string => path.join(path.resolve(data), "answers");
+
+/** Reads the port file, checks, and reports. Throws SideTwinError for anything that keeps the check from running. */
+export async function runCheckOfFile(file: string, options: RunCheckOptions): Promise<FinishedCheck> {
+  const open = await openPort(file);
+  return runCheck(open, await readCases(open), options);
+}
+
+/** As `runCheckOfFile`, for a port that is open. */
+export async function runCheck(
+  open: OpenPort,
+  all: readonly SharedCase[],
+  options: RunCheckOptions,
+): Promise<FinishedCheck> {
+  const startedAt = new Date().toISOString();
+  const { cases, twins } = selectCases(open, all, options);
+  options.onStart?.(cases.length * twins.length);
+  const gatherer = new FamilyGatherer();
+  const end = await checkPort(open, cases, twins, {
+    ...options,
+    onVerdict: (verdict, answers, isNew) => {
+      gatherer.take(verdict, answers);
+      options.onVerdict?.(verdict, answers, isNew);
+    },
+  });
+  const names = twins.map((twin) => twin.name).sort();
+  const sorted = names.flatMap((twin) => (end.verdicts.get(twin) ?? []).flatMap((verdict) => verdict ?? []));
+  const modules = await moduleFacts(open, end, names);
+  const families = await gatherer.families();
+  const report = makeReport({
+    port: open.port.name,
+    startedAt,
+    seconds: end.seconds,
+    state: end.state,
+    verdicts: sorted,
+    cases: options.withCases === false ? [] : sorted.map(toCaseReport),
+    modules: options.module === undefined ? modules : modules.filter((module) => module.name === options.module),
+    twins: twins.map((twin) => twin.name),
+    allowances: open.port.allowances,
+    uses: countUses(sorted),
+    toolchains: [...end.toolchains],
+    protections: describeProtections(open.port.limits),
+    families: families.map(({ kind: _kind, ...family }, index) => ({
+      ...family,
+      id: `f${index + 1}`,
+      cases: [...family.cases],
+      suspects: [...family.suspects],
+    })),
+  });
+  return { report, end, open, families };
+}
+
+async function moduleFacts(open: OpenPort, end: CheckEnd, twins: readonly string[]): Promise<ModuleFacts[]> {
+  const count = (files: Readonly<Record<string, readonly number[]>>) =>
+    Object.values(files).reduce((sum, list) => sum + list.length, 0);
+  return Promise.all(
+    open.modules.map(async (module) => {
+      const lines = end.proven.get(module.name);
+      const size = new Map([["original", await countLines(open.original.folder, module.original)]]);
+      for (const twin of open.twins.filter(({ name }) => twins.includes(name)))
+        size.set(twin.name, await countLines(twin.folder, module.twins[twin.name] ?? []));
+      const peaks = [...end.peakMb].flatMap(([side, modules]) => {
+        const peak = modules.get(module.name);
+        return peak ? [[side, Math.round(peak)] as const] : [];
+      });
+      return {
+        name: module.name,
+        lines: lines ? count(lines.executable) : (size.get("original") ?? 0),
+        provenLines: lines ? count(lines.proven) : null,
+        size,
+        peakMb: new Map(peaks),
+      };
+    }),
+  );
+}
+
+async function countLines(folder: string, files: readonly string[]): Promise<number> {
+  let lines = 0;
+  for (const file of files) {
+    const text = await readFile(path.join(folder, file), "utf8").catch(() => "");
+    lines += text === "" ? 0 : text.replace(/\n$/, "").split("\n").length;
+  }
+  return lines;
+}
+
+function countUses(verdicts: readonly Verdict[]): Map<string, { used: number; needed: number | null }> {
+  const uses = new Map<string, { used: number; needed: number | null }>();
+  for (const { excuses } of verdicts) {
+    for (const { allowance, needed } of excuses) {
+      const use = uses.get(allowance) ?? { used: 0, needed: null };
+      const most = needed === undefined ? use.needed : Math.max(use.needed ?? 0, needed);
+      uses.set(allowance, { used: use.used + 1, needed: most });
+    }
+  }
+  return uses;
+}

@@ -1,0 +1,43 @@
+import { readFileSync } from "node:fs";
+import path from "node:path";
+import { describe, expect, it } from "vitest";
+import { keepCase } from "@/service/keep-case";
+import { openPort, readCases } from "@/service/open-port";
+import { shrinkCaseOfFile } from "@/service/shrink-case";
+import { temporaryPort } from "@/testing/temporary-port";
+
+const port = () =>
+  temporaryPort({
+    original: "def width(words, sep=' '):\n    return len(sep.join(words))\n",
+    twin: "export const width = (words: string[], sep = ' ') => words.join(sep).length;\n",
+    cases: [
+      { id: "w1", module: "m", call: "width", args: [["tern", "auk 🐦 here", "gull"], ", "] },
+      { id: "w2", module: "m", call: "width", args: [["tern"]] },
+    ],
+  });
+
+describe("shrinking a case of a port", () => {
+  it("asks both sides until nothing smaller shows the same, and keeps it as a case of its own", async () => {
+    const folder = port();
+    const end = await shrinkCaseOfFile(folder, { caseId: "w1" });
+    expect(end).toMatchObject({
+      from: "w1",
+      state: "smallest",
+      case: { id: "w1-small", args: [["🐦"]], from: "minimised" },
+      divergences: [{ at: "value", original: 1, twin: 2 }],
+    });
+    const open = await openPort(folder);
+    const kept = await keepCase(open, await readCases(open), end.case);
+    expect(kept.file).toBe("cases/minimised.jsonl");
+    expect(JSON.parse(readFileSync(path.join(folder, kept.file), "utf8"))).toEqual(end.case);
+    expect((await readCases(await openPort(folder))).map(({ id }) => id)).toEqual(["w1", "w2", "w1-small"]);
+    await expect(keepCase(open, await readCases(open), end.case)).rejects.toMatchObject({ code: "bad-input" });
+  });
+
+  it("refuses a case that does not differ", async () => {
+    await expect(shrinkCaseOfFile(port(), { caseId: "w2" })).rejects.toMatchObject({
+      code: "bad-input",
+      what: expect.stringContaining("it is agree"),
+    });
+  });
+});

@@ -1,0 +1,330 @@
+/**
+ * What a person can ask of a running Side Twin: its ports, what is known of them, checks, and news as it happens.
+ * One instance a server; route handlers find it through `currentWorkbench`.
+ */
+import { createHash } from "node:crypto";
+import { availableParallelism } from "node:os";
+import path from "node:path";
+import { SideTwinError, toErrorRecord } from "@/core/errors";
+import type { SharedCase } from "@/core/formats/case-line";
+import type { Json } from "@/core/formats/json";
+import type {
+  BenchView,
+  CasesView,
+  CaseView,
+  FolderView,
+  ModuleDetail,
+  OrderView,
+  PortEvent,
+  PortListing,
+  ShrinkView,
+} from "@/core/progress/views";
+import { packageRoot } from "@/engine/files/package-root";
+import { describeProtections } from "@/engine/sandbox/sandbox";
+import { type Watcher, watchFolders } from "@/engine/watching/watch";
+import { agreeToCase } from "@/service/agree-to-case";
+import { FolderBrowser } from "@/service/browse-folders";
+import { type CheckScope, selectCases } from "@/service/check/select-cases";
+import { keepCase } from "@/service/keep-case";
+import { LiveCheck } from "@/service/live-check";
+import {
+  benchView,
+  casesView,
+  caseView,
+  moduleDetail,
+  moduleViews,
+  orderView,
+  type PortFacts,
+  portCard,
+} from "@/service/port-views";
+import { PortReader, type PortReading, type ReadModule, toStored } from "@/service/reading";
+import { answersFolderIn } from "@/service/run-check";
+import { shrinkPortCase } from "@/service/shrink-case";
+import { listChecks, listMeasures, listProven } from "@/store/checks";
+import { listFamilies } from "@/store/families";
+import { Store } from "@/store/open";
+import { deletePort, findPort, findPortByFile, listPorts, type PortRow, savePort, saveReading } from "@/store/ports";
+
+const SHRINK_SECONDS = 15;
+
+type Listener = (event: PortEvent) => void;
+
+/** What a check is asked for: `fresh` uses no kept answer, `resume` names an interrupted check that is taken up. */
+type StartOptions = CheckScope & { readonly fresh?: boolean; readonly resume?: string };
+
+export class Workbench {
+  private readonly readers = new Map<string, PortReader>();
+  private readonly running = new Map<string, LiveCheck>();
+  private readonly starting = new Set<string>();
+  private readonly listeners = new Map<string, Set<Listener>>();
+  private readonly watchers = new Map<string, Watcher>();
+
+  private constructor(
+    private readonly store: Store,
+    private readonly browser: FolderBrowser,
+  ) {}
+
+  /** Opens the data folder. Throws SideTwinError `folder-in-use`. */
+  static async open(options: { readonly data: string; readonly browse: string }): Promise<Workbench> {
+    const store = await Store.open(options.data, path.join(packageRoot(), "src/store/migrations"));
+    return new Workbench(store, new FolderBrowser(options.browse));
+  }
+
+  async close(): Promise<void> {
+    for (const check of this.running.values()) check.stop();
+    await Promise.all([...this.watchers.values()].map((watcher) => watcher.close()));
+    await this.store.close();
+  }
+
+  // Ports
+
+  async listPorts(): Promise<PortListing[]> {
+    const rows = await listPorts(this.store);
+    return Promise.all(
+      rows.map(async (row): Promise<PortListing> => {
+        try {
+          const facts = await this.facts(row);
+          return portCard(facts, moduleViews(facts));
+        } catch (thrown) {
+          // A port whose folder was moved or whose file is broken stays listed, with the reason.
+          return { id: row.id, name: row.name, file: row.file, problem: toErrorRecord(thrown) };
+        }
+      }),
+    );
+  }
+
+  /** Brings in a port by its file or folder; one that is there already is found again. Throws SideTwinError. */
+  async addPort(file: string): Promise<{ id: string }> {
+    const reading = await new PortReader().read(file);
+    const known = await findPortByFile(this.store, reading.open.file);
+    if (known) return { id: known.id };
+    const id = createHash("sha256").update(reading.open.file).digest("hex").slice(0, 10);
+    await savePort(this.store, { id, file: reading.open.file, name: reading.open.port.name, addedAt: new Date() });
+    await saveReading(this.store, id, toStored(reading));
+    return { id };
+  }
+
+  /** Takes a port off the list; its folders stay as they are. */
+  async removePort(id: string): Promise<void> {
+    this.running.get(id)?.stop();
+    await this.watchers.get(id)?.close();
+    this.watchers.delete(id);
+    await deletePort(this.store, id);
+  }
+
+  browseFolder(folder: string | null): Promise<FolderView> {
+    return this.browser.list(folder);
+  }
+
+  /** Adds the port of a folder that was reached by browsing. */
+  async addBrowsed(folder: string): Promise<{ id: string }> {
+    return this.addPort(await this.browser.confine(folder));
+  }
+
+  // Views
+
+  async order(id: string, twin?: string): Promise<OrderView> {
+    const facts = await this.facts(await this.row(id), twin);
+    return orderView(facts, describeProtections(facts.reading.open.port.limits));
+  }
+
+  async module(id: string, module: string, twin?: string): Promise<ModuleDetail> {
+    const facts = await this.facts(await this.row(id), twin);
+    const measures = await listMeasures(this.store, id, module, facts.twin);
+    return moduleDetail(facts, findModule(facts, module), measures);
+  }
+
+  async bench(id: string, module: string, twin?: string): Promise<BenchView> {
+    const facts = await this.facts(await this.row(id), twin);
+    return benchView(facts, findModule(facts, module));
+  }
+
+  async case(id: string, caseId: string, twin?: string): Promise<CaseView> {
+    const facts = await this.facts(await this.row(id), twin);
+    const item = facts.reading.cases.find((entry) => entry.id === caseId);
+    if (!item)
+      throw new SideTwinError({
+        code: "not-found",
+        what: `There is no case "${caseId}"`,
+        next: "It may have been removed from its file.",
+      });
+    const [kept, families] = await Promise.all([
+      (await this.store.verdicts(id)).find(facts.twin, caseId),
+      listFamilies(this.store, id),
+    ]);
+    return caseView(facts, item, kept, families);
+  }
+
+  async cases(id: string, twin?: string): Promise<CasesView> {
+    const facts = await this.facts(await this.row(id), twin);
+    return casesView(facts, await listFamilies(this.store, id));
+  }
+
+  /** Makes the input of a case smaller; the port's files stay as they are. Throws SideTwinError. */
+  async shrink(id: string, wanted: { caseId: string; twin?: string }, signal?: AbortSignal): Promise<ShrinkView> {
+    const { open, cases } = await this.read(await this.row(id));
+    return shrinkPortCase(open, cases, { ...wanted, seconds: SHRINK_SECONDS, ...(signal ? { signal } : {}) });
+  }
+
+  /** Adds a case to the port's files. Throws SideTwinError. */
+  async addCase(id: string, item: SharedCase): Promise<{ file: string }> {
+    const { open, cases } = await this.read(await this.row(id));
+    const known = new Set(open.modules.map((module) => module.name));
+    if (item.module !== undefined && !known.has(item.module)) {
+      throw new SideTwinError({
+        code: "bad-input",
+        what: `There is no module "${item.module}"`,
+        next: "Name a module of the port.",
+      });
+    }
+    return keepCase(open, cases, item);
+  }
+
+  /** Agrees to all that a case shows now, with a reason, and checks it again. Throws SideTwinError. */
+  async agree(id: string, wanted: { caseId: string; twin: string; reason: string }): Promise<{ allowances: string[] }> {
+    const { open, cases } = await this.read(await this.row(id));
+    const item = cases.find((entry) => entry.id === wanted.caseId);
+    const kept = await (await this.store.verdicts(id)).find(wanted.twin, wanted.caseId);
+    if (!item || kept?.outcome !== "differ") {
+      throw new SideTwinError({
+        code: "bad-input",
+        what: `The case "${wanted.caseId}" does not differ`,
+        next: "Only what differs can be agreed to.",
+      });
+    }
+    const divergences = kept.divergences
+      .filter(({ allowance }) => allowance === null)
+      .map(({ at, original, twin }) => ({ at, original: (original ?? null) as Json, twin: (twin ?? null) as Json })); // as they were written
+    const agreed = await agreeToCase(open, item, { ...wanted, divergences });
+    await this.startCheck(id, { caseId: wanted.caseId, twin: wanted.twin });
+    return agreed;
+  }
+
+  private async row(id: string): Promise<PortRow> {
+    const row = await findPort(this.store, id);
+    if (!row)
+      throw new SideTwinError({
+        code: "not-found",
+        what: "There is no such port",
+        next: "Choose one on the first page.",
+      });
+    return row;
+  }
+
+  private async facts(row: PortRow, twin?: string): Promise<PortFacts> {
+    const reading = await this.read(row);
+    const name = twin ?? reading.open.twins[0]?.name ?? "";
+    if (!reading.open.twins.some((entry) => entry.name === name)) {
+      throw new SideTwinError({ code: "not-found", what: `There is no twin "${name}"`, next: "Choose another." });
+    }
+    const [book, proven, checks] = await Promise.all([
+      this.store.verdicts(row.id),
+      listProven(this.store, row.id),
+      listChecks(this.store, row.id, 1),
+    ]);
+    return { row, reading, twin: name, verdicts: book.list(), proven, checks };
+  }
+
+  private read(row: PortRow): Promise<PortReading> {
+    const reader = this.readers.get(row.id) ?? new PortReader();
+    this.readers.set(row.id, reader);
+    return reader.read(row.file);
+  }
+
+  // Checks and news
+
+  isRunning(id: string): boolean {
+    return this.running.has(id);
+  }
+
+  /** Starts a check and returns at once. Throws SideTwinError `already-running`, or what keeps the port from being read. */
+  async startCheck(id: string, { fresh = false, resume, ...scope }: StartOptions): Promise<void> {
+    if (this.running.has(id) || this.starting.has(id)) {
+      throw new SideTwinError({
+        code: "already-running",
+        what: "A check of this port is running",
+        next: "Wait for it or stop it.",
+      });
+    }
+    // Taken before the first wait: two that ask at the same moment must not both get it.
+    this.starting.add(id);
+    try {
+      const row = await this.row(id);
+      const reading = await this.read(row);
+      selectCases(reading.open, reading.cases, scope);
+      this.follow(id, this.liveCheck(id, reading, { ...scope, fresh, ...(resume ? { resume } : {}) }), reading);
+    } finally {
+      this.starting.delete(id);
+    }
+  }
+
+  private liveCheck(id: string, reading: PortReading, scope: StartOptions): LiveCheck {
+    return new LiveCheck(this.store, {
+      portId: id,
+      reading,
+      ...scope,
+      answersFolder: answersFolderIn(this.store.folder),
+      jobs: Math.max(1, Math.floor(availableParallelism() / 2)),
+      emit: (event) => {
+        // Whoever hears of the end may start the next one.
+        if (event.type === "ended") this.running.delete(id);
+        this.emit(id, event);
+      },
+    });
+  }
+
+  private follow(id: string, check: LiveCheck, reading: PortReading): void {
+    this.running.set(id, check);
+    const ended = (async () => {
+      await saveReading(this.store, id, toStored(reading));
+      await check.run();
+    })();
+    ended.catch((error: unknown) => {
+      this.running.delete(id);
+      process.stderr.write(`side-twin: a check failed: ${error instanceof Error ? error.stack : error}\n`);
+    });
+  }
+
+  stopCheck(id: string): void {
+    this.running.get(id)?.stop();
+  }
+
+  /** News of a port until the returned function is called; the first listener starts the watching of its folders. */
+  subscribe(id: string, listener: Listener): () => void {
+    const group = this.listeners.get(id) ?? new Set();
+    group.add(listener);
+    this.listeners.set(id, group);
+    if (!this.watchers.has(id)) void this.watch(id);
+    return () => group.delete(listener);
+  }
+
+  private async watch(id: string): Promise<void> {
+    try {
+      const { open } = await this.read(await this.row(id));
+      if (this.watchers.has(id)) return;
+      const ignore = [...(open.original.ignore ?? []), ...open.twins.flatMap((twin) => twin.ignore ?? [])];
+      this.watchers.set(
+        id,
+        watchFolders([open.folder, open.original.folder, ...open.twins.map((twin) => twin.folder)], ignore, (paths) =>
+          this.emit(id, { type: "files", paths }),
+        ),
+      );
+    } catch (thrown) {
+      process.stderr.write(`side-twin: the folders of a port can not be watched: ${toErrorRecord(thrown).what}\n`);
+    }
+  }
+
+  private emit(id: string, event: PortEvent): void {
+    for (const listener of this.listeners.get(id) ?? []) listener(event);
+  }
+}
+
+function findModule(facts: PortFacts, module: string): ReadModule {
+  const found = facts.reading.modules.find((entry) => entry.name === module);
+  if (found) return found;
+  throw new SideTwinError({
+    code: "not-found",
+    what: `There is no module "${module}" in ${facts.reading.open.port.name}`,
+    next: "Choose one in Order.",
+  });
+}

@@ -1,0 +1,96 @@
+/** The database in its data folder: locked, migrated, and put in order after a server that was killed. */
+import { mkdirSync, readdirSync, readFileSync } from "node:fs";
+import path from "node:path";
+import { z } from "zod";
+import { SideTwinError } from "@/core/errors";
+import { Database, type Statement } from "@/store/database";
+import { takeLock } from "@/store/lock";
+import { VerdictBook } from "@/store/verdicts";
+
+export class Store {
+  private readonly books = new Map<string, Promise<VerdictBook>>();
+
+  private constructor(
+    private readonly database: Database,
+    private readonly unlock: () => void,
+    readonly folder: string,
+  ) {}
+
+  /** Opens or makes the store. Throws SideTwinError `folder-in-use`, `newer-version`. */
+  static async open(folder: string, migrations: string): Promise<Store> {
+    mkdirSync(folder, { recursive: true });
+    const unlock = takeLock(path.join(folder, "server.lock"), folder);
+    try {
+      const program = path.join(path.dirname(migrations), "database-worker.mjs");
+      const database = await Database.open(path.join(folder, "database"), program);
+      const store = new Store(database, unlock, folder);
+      await store.migrate(migrations);
+      // A check that was running when its server was killed did not end; what it saved stays.
+      await store.run("update check_run set state = 'interrupted', ended_at = now() where state = 'running'");
+      return store;
+    } catch (error) {
+      unlock();
+      throw error;
+    }
+  }
+
+  /** What checks said of a port, read once. */
+  verdicts(portId: string): Promise<VerdictBook> {
+    const known = this.books.get(portId) ?? VerdictBook.open(this, portId);
+    this.books.set(portId, known);
+    return known;
+  }
+
+  /** Forgets what was read of a port that is taken off. */
+  forget(portId: string): void {
+    this.books.delete(portId);
+  }
+
+  /** Rows of a statement, each read by its schema. Values only ever travel as parameters. */
+  async rows<T>(schema: z.ZodType<T>, sql: string, values: readonly unknown[] = []): Promise<T[]> {
+    const rows = await this.database.ask({ operation: "query", sql, values });
+    return rows.map((row) => schema.parse(row));
+  }
+
+  async run(sql: string, values: readonly unknown[] = []): Promise<void> {
+    await this.database.ask({ operation: "query", sql, values });
+  }
+
+  /** Runs several statements as one: all are kept or none. */
+  async transaction(statements: readonly Statement[]): Promise<void> {
+    await this.database.ask({ operation: "transaction", statements });
+  }
+
+  private async migrate(folder: string): Promise<void> {
+    await this.run("create table if not exists migration (version integer primary key, name text not null)");
+    const [found] = await this.rows(
+      z.object({ version: z.number() }),
+      "select coalesce(max(version), 0) as version from migration",
+    );
+    const current = found?.version ?? 0;
+    const files = readdirSync(folder)
+      .filter((file) => file.endsWith(".sql"))
+      .sort();
+    const latest = Number(files.at(-1)?.slice(0, 4) ?? 0);
+    if (current > latest) {
+      throw new SideTwinError({
+        code: "newer-version",
+        what: `The data folder ${this.folder} was written by a newer Side Twin (data version ${current}, this one knows ${latest})`,
+        next: "Update Side Twin, or start with another --data folder.",
+      });
+    }
+    for (const file of files) {
+      const version = Number(file.slice(0, 4));
+      if (version <= current) continue;
+      await this.transaction([
+        { sql: readFileSync(path.join(folder, file), "utf8") },
+        { sql: "insert into migration (version, name) values ($1, $2)", values: [version, file] },
+      ]);
+    }
+  }
+
+  async close(): Promise<void> {
+    await this.database.close();
+    this.unlock();
+  }
+}

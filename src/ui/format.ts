@@ -1,0 +1,22 @@
+/** Numbers and times as the screens write them. */
+
+const whole = new Intl.NumberFormat("en");
+
+export const formatCount = (count: number): string => whole.format(count);
+
+export const plural = (count: number, word: string): string => `${formatCount(count)} ${word}${count === 1 ? "" : "s"}`;
+
+/** Rounded down: 100 % is said only when nothing is left. */
+export function percentProven({ lines, provenLines }: { lines: number; provenLines: number | null }): string {
+  if (provenLines === null) return "not measured yet";
+  return `${lines === 0 ? 0 : Math.floor((100 * provenLines) / lines)} % proven`;
+}
+
+/** How long ago, in the words of a person. `now` in milliseconds. */
+export function formatAgo(iso: string, now: number): string {
+  const seconds = Math.max(0, Math.round((now - Date.parse(iso)) / 1000));
+  if (seconds < 60) return `${seconds} s ago`;
+  if (seconds < 3600) return `${Math.floor(seconds / 60)} min ago`;
+  if (seconds < 86_400) return `${Math.floor(seconds / 3600)} h ago`;
+  return `${Math.floor(seconds / 86_400)} d ago`;
+}

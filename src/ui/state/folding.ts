@@ -1,0 +1,24 @@
+/** Which rows of the Bench stand open: those that need work; the rest fold to their first line. Pure. */
+import type { BenchView } from "@/core/progress/views";
+
+type Row = BenchView["rows"][number];
+
+/** Row id → folded, where a person decided. */
+export type FoldChoices = Readonly<Record<string, boolean>>;
+
+/** Whether something is to be done: it differs, is broken or unsteady, has no twin, or has cases that were not run. */
+export function needsWork(row: Row): boolean {
+  if (row.kind === "between") return false;
+  if (row.relation === "missing") return row.kind !== "constant" && row.kind !== "class";
+  return row.mark === "differ" || row.mark === "broken" || row.mark === "unsteady";
+}
+
+/** A constant, an import block, or a section that agrees folds; what no case covers stands open to be read. */
+export function isFolded(row: Row, choices: FoldChoices): boolean {
+  const chosen = choices[row.id];
+  if (chosen !== undefined) return chosen;
+  if (row.kind === "between" || row.kind === "constant" || row.relation === "new") return true;
+  if (row.relation === "missing") return row.kind === "class";
+  if (row.mark === "agree" || row.mark === "allowed") return true;
+  return row.mark === "idle" && row.kind === "class";
+}

@@ -1,0 +1,79 @@
+/** The state of a check as a screen follows it, from the server's events. Pure. */
+import type { ErrorRecord } from "@/core/errors";
+import type { Mark, PortEvent } from "@/core/progress/views";
+
+export type RunningCheck = {
+  readonly running: boolean;
+  readonly phase: string | null;
+  readonly module: string | null;
+  readonly done: number;
+  readonly total: number;
+  /** Verdicts that came since the screen was loaded: `twin\0case` → mark. */
+  readonly fresh: ReadonlyMap<string, Mark>;
+  readonly problem: ErrorRecord | null;
+  /** Counts up when the screen should load its data again. */
+  readonly version: number;
+};
+
+export const NO_CHECK: RunningCheck = {
+  running: false,
+  phase: null,
+  module: null,
+  done: 0,
+  total: 0,
+  fresh: new Map(),
+  problem: null,
+  version: 0,
+};
+
+export type StreamEvent =
+  | PortEvent
+  | { readonly type: "hello"; readonly running: boolean }
+  | { readonly type: "another" };
+
+export function reduceCheck(state: RunningCheck, event: StreamEvent): RunningCheck {
+  switch (event.type) {
+    case "another":
+      // Another port is followed: what was known is of the one before.
+      return { ...NO_CHECK, version: state.version };
+    case "hello":
+      // After a lost connection anything may have happened: what is shown is loaded again.
+      return { ...state, running: event.running, version: state.version + 1 };
+    case "started":
+      return {
+        ...state,
+        running: true,
+        phase: "prepare",
+        module: event.module,
+        done: 0,
+        total: event.total,
+        problem: null,
+        fresh: new Map(),
+      };
+    case "phase":
+      return { ...state, phase: event.phase };
+    case "verdicts": {
+      const fresh = new Map(state.fresh);
+      for (const { twin, id, outcome } of event.list) fresh.set(`${twin}\0${id}`, outcome);
+      return { ...state, running: true, done: event.done, total: event.total, fresh };
+    }
+    case "ended":
+      return { ...state, running: false, phase: null, problem: event.problem, version: state.version + 1 };
+    case "files":
+      return { ...state, version: state.version + 1 };
+  }
+}
+
+const PHASES: Readonly<Record<string, string>> = {
+  prepare: "preparing both sides",
+  run: "running",
+  steady: "running the original again",
+  trace: "tracing proven lines",
+};
+
+/** What is going on, in words; null when nothing is. */
+export function describeCheck(state: RunningCheck): string | null {
+  if (!state.running) return null;
+  if (state.phase === "run" || state.phase === null) return `${state.done} of ${state.total || "…"} cases`;
+  return PHASES[state.phase] ?? state.phase;
+}

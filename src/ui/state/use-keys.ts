@@ -1,0 +1,36 @@
+"use client";
+import { useEffect, useRef } from "react";
+
+export type Key = {
+  readonly key: string;
+  readonly shows?: string;
+  readonly does: string;
+  /** Left out where a part of the view works the key itself and the view only tells of it. */
+  readonly run?: () => void;
+};
+
+/** Keys of a view. They rest while a person types, holds a modifier, or a dialog is open. */
+export function useKeys(keys: readonly Key[]): void {
+  const current = useRef(keys);
+  current.current = keys;
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const { target } = event;
+      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+      if (
+        target instanceof HTMLElement &&
+        (target.closest("input, textarea, select, [role=dialog]") || target.isContentEditable)
+      )
+        return;
+      // A focused button or link keeps the keys that work it.
+      if (target instanceof HTMLElement && target.closest("button, a") && (event.key === "Enter" || event.key === " "))
+        return;
+      const found = current.current.find((entry) => entry.key === event.key);
+      if (!found?.run) return;
+      event.preventDefault();
+      found.run();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, []);
+}

@@ -1,0 +1,108 @@
+import type { BenchFile, BenchView } from "@/core/progress/views";
+import { formatCount, plural } from "@/ui/format";
+import { MARK_WORDS, Mark } from "@/ui/marks/mark";
+import styles from "@/ui/views/bench/bench.module.css";
+import { CodeLines } from "@/ui/views/bench/code-lines";
+
+type Row = BenchView["rows"][number];
+type Piece = NonNullable<Row["original"]>;
+
+type Props = {
+  readonly row: Row;
+  readonly files: BenchView["files"];
+  readonly folded: boolean;
+  readonly selected: boolean;
+  readonly onSelect: () => void;
+  readonly onToggle: () => void;
+};
+
+/** One section of the original, its twin level with it, and between them what is known. */
+export function BenchRow({ row, files, folded, selected, onSelect, onToggle }: Props) {
+  const name = row.name || "between sections";
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: rows are walked and folded by the keys of the view
+    <section
+      className={`${styles.row} ${folded ? styles.folded : ""} ${selected ? styles.selected : ""}`}
+      aria-label={name}
+      data-section={row.name}
+      onClick={onSelect}
+    >
+      <div className={styles.page}>
+        {row.original ? (
+          <Page piece={row.original} files={files.original} folded={folded} edge />
+        ) : (
+          <Empty text="Nothing in the original" />
+        )}
+      </div>
+      <div className={styles.margin}>
+        <button
+          type="button"
+          className={styles.fold}
+          onClick={onToggle}
+          aria-expanded={!folded}
+          aria-label={[relationWords(row), MARK_WORDS[row.mark], `${folded ? "open" : "fold"} ${name}`]
+            .filter(Boolean)
+            .join(", ")}
+        >
+          {row.kind === "between" ? <span className={styles.dash} /> : <Mark mark={row.mark} />}
+          <span>{relationWords(row)}</span>
+        </button>
+        <span className={styles.count}>{countWords(row, folded)}</span>
+      </div>
+      <div className={styles.page}>
+        {row.twin ? <Page piece={row.twin} files={files.twin} folded={folded} /> : <Empty text={emptyWords(row)} />}
+      </div>
+    </section>
+  );
+}
+
+function relationWords(row: Row): string {
+  switch (row.relation) {
+    case "between":
+      return "";
+    case "missing":
+      return "no twin yet";
+    default:
+      return row.relation;
+  }
+}
+
+const emptyWords = (row: Row): string => (row.kind === "between" ? "" : "Nothing answers to this section yet");
+
+function countWords(row: Row, folded: boolean): string {
+  const { cases, agree, allowed, skipped } = row.totals;
+  if (row.kind === "between" || cases === 0) return row.kind === "function" && !folded ? "no cases" : "";
+  if (skipped === cases) return `${formatCount(cases)} wait`;
+  if (folded) return allowed > 0 ? `${formatCount(cases)}, ${allowed} allowed` : formatCount(cases);
+  return agree + allowed === cases
+    ? plural(cases, "case")
+    : `${formatCount(agree + allowed)} of ${formatCount(cases)} agree`;
+}
+
+type PageProps = {
+  readonly piece: Piece;
+  readonly files: readonly BenchFile[];
+  readonly folded: boolean;
+  readonly edge?: boolean;
+};
+
+function Page({ piece, files, folded, edge = false }: PageProps) {
+  const file = files.find((entry) => entry.file === piece.file);
+  if (!file) return null;
+  // A folded row shows the line that names the section, not a comment above it.
+  const named = folded ? firstCodeLine(file, piece) : piece.from;
+  return <CodeLines file={file} from={named} to={folded ? named : piece.to} edge={edge} />;
+}
+
+function firstCodeLine(file: BenchFile, piece: Piece): number {
+  for (let line = piece.from; line <= piece.to; line++) {
+    const first = file.spans[line - 1]?.[0];
+    const text = file.lines[line - 1] ?? "";
+    if (text.trim() !== "" && first?.[2] !== "c") return line;
+  }
+  return piece.from;
+}
+
+function Empty({ text }: { text: string }) {
+  return <div className={styles.empty}>{text}</div>;
+}

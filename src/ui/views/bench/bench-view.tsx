@@ -1,0 +1,266 @@
+"use client";
+import Button from "@mui/material/Button";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useRouter } from "next/navigation";
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { BenchView as Bench, CaseView, Mark as MarkName, TapeCase } from "@/core/progress/views";
+import { benchHref, portPath } from "@/ui/api";
+import { formatCount, plural } from "@/ui/format";
+import { PageProblem } from "@/ui/frame/page-problem";
+import { Strip } from "@/ui/frame/strip";
+import { type FoldChoices, isFolded, needsWork } from "@/ui/state/folding";
+import type { Key } from "@/ui/state/use-keys";
+import { usePortEvents } from "@/ui/state/use-port-events";
+import { useResource } from "@/ui/state/use-resource";
+import { TwinBar } from "@/ui/twin-bar/twin-bar";
+import styles from "@/ui/views/bench/bench.module.css";
+import { BenchRow } from "@/ui/views/bench/bench-row";
+import { CaseTape, tapeOrder } from "@/ui/views/bench/case-tape";
+import { Reader } from "@/ui/views/reader/reader";
+
+type Props = {
+  readonly id: string;
+  readonly module: string;
+  readonly twin: string | null;
+  readonly initialCase: string | null;
+  /** The section that is to be looked at first; without one that of the case to be read. */
+  readonly initialSection: string | null;
+};
+
+/** One module as facing pages, with the case tape and the reader below. */
+export function BenchView({ id, module, twin, initialCase, initialSection }: Props) {
+  const router = useRouter();
+  const events = usePortEvents(id);
+  const { data, error, reload } = useResource<Bench>(portPath(id, "bench", { module, twin }));
+  const [row, setRow] = useState(0);
+  const [picked, setPicked] = useState<string | null>(initialCase);
+  const [folds, setFolds] = useState<FoldChoices>({});
+  const [openOnly, setOpenOnly] = useState(false);
+  const { version } = events;
+  // Each new version of the port is loaded.
+  useEffect(() => {
+    if (version > 1) reload();
+  }, [version, reload]);
+
+  const twinName = data?.twin ?? twin ?? "";
+  const cases = useMemo(() => withNews(data?.cases ?? [], events.fresh, twinName), [data, events.fresh, twinName]);
+  const rows = useMemo(
+    () => (data ? data.rows.filter((entry) => !openOnly || needsWork(entry)) : []),
+    [data, openOnly],
+  );
+  const chosen = picked ?? firstToRead(cases)?.id ?? null;
+  const chosenCase = cases.find((item) => item.id === chosen) ?? null;
+  const detail = useResource<CaseView>(chosen === null ? null : portPath(id, "case", { case: chosen, twin }));
+  const reloadCase = detail.reload;
+  const chosenMark = chosenCase?.mark;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new version or a new verdict of the chosen case is loaded
+  useEffect(() => {
+    if (version > 1) reloadCase();
+  }, [version, chosenMark, reloadCase]);
+
+  const pages = useRef<HTMLDivElement>(null);
+  const list = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => pages.current,
+    estimateSize: (index) => estimateHeight(rows[index], folds),
+    getItemKey: (index) => rows[index]?.id ?? index,
+    overscan: 6,
+  });
+
+  const pick = (item: TapeCase | undefined) => {
+    if (!item) return;
+    setPicked(item.id);
+    const at = rows.findIndex((entry) => entry.name === item.section);
+    if (at >= 0) {
+      setRow(at);
+      list.scrollToIndex(at, { align: "auto" });
+    }
+  };
+  // When the module is first shown, the row of the case to be read is the one to look at.
+  const settled = useRef(false);
+  useEffect(() => {
+    const wanted = initialSection ?? chosenCase?.section;
+    if (settled.current || wanted === undefined || rows.length === 0) return;
+    settled.current = true;
+    const at = rows.findIndex((entry) => entry.name === wanted);
+    const entry = rows[at];
+    if (!entry) return;
+    setRow(at);
+    if (initialSection) {
+      setFolds((before) => ({ ...before, [entry.id]: false }));
+      const own = cases.find((item) => item.section === initialSection);
+      if (own) setPicked(own.id);
+    }
+    list.scrollToIndex(at, { align: "start" });
+  }, [chosenCase, rows, list, cases, initialSection]);
+  const move = (step: number) => {
+    const next = Math.max(0, Math.min(rows.length - 1, row + step));
+    setRow(next);
+    list.scrollToIndex(next, { align: "auto" });
+  };
+  const ordered = tapeOrder(cases);
+  const step = (direction: 1 | -1, wanted: (item: TapeCase) => boolean) => {
+    const from = ordered.findIndex((item) => item.id === chosen);
+    const rest = direction === 1 ? ordered.slice(from + 1) : ordered.slice(0, Math.max(0, from)).reverse();
+    pick(rest.find(wanted));
+  };
+  const differs = (item: TapeCase) => ["differ", "broken", "unsteady"].includes(item.mark);
+  const toggle = (index: number) => {
+    const entry = rows[index];
+    if (entry) setFolds((before) => ({ ...before, [entry.id]: !isFolded(entry, before) }));
+  };
+  const neighbour = (direction: number) => {
+    const names = data?.modules ?? [];
+    const next = names[names.indexOf(module) + direction];
+    if (next) router.push(benchHref(id, next, twin));
+  };
+  const check = () => events.start({ module, ...(twin ? { twin } : {}) });
+  const keys: Key[] = [
+    { key: "ArrowDown", shows: "↓", does: "next row", run: () => move(1) },
+    { key: "ArrowUp", shows: "↑", does: "row before", run: () => move(-1) },
+    { key: "Enter", does: "fold or open the row", run: () => toggle(row) },
+    { key: "o", does: "show open rows only, or all", run: () => setOpenOnly((before) => !before) },
+    { key: "ArrowRight", shows: "→", does: "next case", run: () => step(1, () => true) },
+    { key: "ArrowLeft", shows: "←", does: "case before", run: () => step(-1, () => true) },
+    { key: "n", does: "next case that differs", run: () => step(1, differs) },
+    { key: "p", does: "case before that differs", run: () => step(-1, differs) },
+    { key: "c", does: "check this module", run: check },
+    { key: "x", does: "stop the check", run: events.stop },
+    { key: "]", does: "next module", run: () => neighbour(1) },
+    { key: "[", does: "module before", run: () => neighbour(-1) },
+    { key: "s", does: "shrink the input of the case" },
+    { key: "a", does: "agree to what the case shows" },
+    { key: "r", does: "copy a reproducer of the case" },
+    { key: "u", does: "up to the Order", run: () => router.push(`/port/${id}/order`) },
+  ];
+  return (
+    <div className={styles.view}>
+      <Strip
+        port={data?.port ?? null}
+        view="bench"
+        modules={data?.modules ?? []}
+        twin={twin}
+        events={events}
+        keys={keys}
+      />
+      <PageProblem error={error} />
+      {data && (
+        <>
+          <Head
+            bench={data}
+            openOnly={openOnly}
+            running={events.running}
+            onOpenOnly={() => setOpenOnly(!openOnly)}
+            onCheck={check}
+          />
+          <main className={styles.pages} ref={pages} aria-label="Facing pages" tabIndex={-1}>
+            {rows.length === 0 && (
+              <p className={styles.nothing}>
+                {openOnly ? "No row needs work." : "The original of this module is empty."}
+              </p>
+            )}
+            <div style={{ height: list.getTotalSize(), position: "relative" }}>
+              {list.getVirtualItems().map((item) => {
+                const entry = rows[item.index];
+                return (
+                  entry && (
+                    <div
+                      key={item.key}
+                      ref={list.measureElement}
+                      data-index={item.index}
+                      className={styles.place}
+                      style={{ transform: `translateY(${item.start}px)` }}
+                    >
+                      <BenchRow
+                        row={entry}
+                        files={data.files}
+                        folded={isFolded(entry, folds)}
+                        selected={item.index === row}
+                        onSelect={() => {
+                          setRow(item.index);
+                          const own = cases.filter((candidate) => candidate.section === entry.name);
+                          if (own.length > 0 && !own.some((candidate) => candidate.id === chosen))
+                            setPicked((own.find(differs) ?? own[0])?.id ?? null);
+                        }}
+                        onToggle={() => toggle(item.index)}
+                      />
+                    </div>
+                  )
+                );
+              })}
+            </div>
+          </main>
+          <CaseTape cases={cases} chosen={chosen} onPick={pick} check={data.port.lastCheck} />
+          <Reader
+            detail={detail.data?.id === chosen ? detail.data : null}
+            error={detail.error}
+            port={id}
+            twin={twinName}
+            chosen={chosen}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The stored marks, overlaid with the verdicts that came in since. */
+function withNews(cases: readonly TapeCase[], fresh: ReadonlyMap<string, MarkName>, twin: string): TapeCase[] {
+  return cases.map((item) => {
+    const mark = fresh.get(`${twin}\0${item.id}`);
+    return mark ? { ...item, mark, stale: false } : item;
+  });
+}
+
+const firstToRead = (cases: readonly TapeCase[]): TapeCase | undefined =>
+  tapeOrder(cases).find((item) => item.mark === "differ" || item.mark === "broken" || item.mark === "unsteady") ??
+  tapeOrder(cases)[0];
+
+const LINE_HEIGHT = 19;
+
+function estimateHeight(row: Bench["rows"][number] | undefined, folds: FoldChoices): number {
+  if (!row) return 30;
+  if (isFolded(row, folds)) return 30;
+  const lines = (piece: { from: number; to: number } | null) => (piece ? piece.to - piece.from + 1 : 1);
+  return 11 + LINE_HEIGHT * Math.max(lines(row.original), lines(row.twin), 3);
+}
+
+type HeadProps = {
+  readonly bench: Bench;
+  readonly openOnly: boolean;
+  readonly running: boolean;
+  readonly onOpenOnly: () => void;
+  readonly onCheck: () => void;
+};
+
+function Head({ bench, openOnly, running, onOpenOnly, onCheck }: HeadProps) {
+  const { module, files } = bench;
+  const measured =
+    module.provenLines === null
+      ? plural(module.textLines, "line")
+      : `${formatCount(module.provenLines)} of ${plural(module.lines, "executable line")} proven`;
+  return (
+    <div className={styles.head}>
+      <div className={styles.headLeft}>
+        <h1>{module.name}</h1>
+        <span className="mono soft">{files.original.map((file) => file.file).join(", ")}</span>
+        <span className="soft">{measured}</span>
+      </div>
+      <div className={styles.headMiddle}>
+        <TwinBar segments={module.bar} width={126} height={18} label={`${module.name}: ${measured}`} />
+      </div>
+      <div className={styles.headRight}>
+        <span className="mono soft">{files.twin.map((file) => file.file).join(", ") || "no twin file yet"}</span>
+        <span className={styles.actions}>
+          {module.stale && <span className={styles.stale}>changed since the check</span>}
+          <Button onClick={onOpenOnly} aria-pressed={openOnly}>
+            {openOnly ? "All rows" : "Open rows only"} <kbd>o</kbd>
+          </Button>
+          <Button className="main" onClick={onCheck} disabled={running}>
+            Check module <kbd>c</kbd>
+          </Button>
+        </span>
+      </div>
+    </div>
+  );
+}

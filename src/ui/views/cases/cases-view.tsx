@@ -1,0 +1,266 @@
+"use client";
+import InputBase from "@mui/material/InputBase";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useRouter } from "next/navigation";
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { CaseListing, CasesView as Cases, CaseView, FamilyView } from "@/core/progress/views";
+import { benchHref, portPath } from "@/ui/api";
+import { formatCount, plural } from "@/ui/format";
+import { PageProblem } from "@/ui/frame/page-problem";
+import { Strip } from "@/ui/frame/strip";
+import { Mark } from "@/ui/marks/mark";
+import { filterCases } from "@/ui/state/case-filter";
+import type { Key } from "@/ui/state/use-keys";
+import { usePortEvents } from "@/ui/state/use-port-events";
+import { useResource } from "@/ui/state/use-resource";
+import styles from "@/ui/views/cases/cases.module.css";
+import { FamilyPage } from "@/ui/views/cases/family-page";
+import { Answers } from "@/ui/views/reader/answers";
+import { Finding } from "@/ui/views/reader/finding";
+import { Input } from "@/ui/views/reader/input";
+
+type Tab = "families" | "all";
+
+/** The shared cases of the port: families of those that differ first, then all of them. */
+export function CasesView({ id, twin }: { id: string; twin: string | null }) {
+  const router = useRouter();
+  const events = usePortEvents(id);
+  const { data, error, reload } = useResource<Cases>(portPath(id, "cases", { twin }));
+  const { version } = events;
+  // Each new version of the port is loaded.
+  useEffect(() => {
+    if (version > 1) reload();
+  }, [version, reload]);
+  const [tab, setTab] = useState<Tab>("families");
+  const [words, setWords] = useState("");
+  const [familyAt, setFamilyAt] = useState(0);
+  const [caseAt, setCaseAt] = useState(0);
+  const [shownCase, setShownCase] = useState<string | null>(null);
+  const families = useMemo(() => (data ? filterFamilies(data.families, words) : []), [data, words]);
+  const cases = useMemo(() => (data ? filterCases(data.cases, words) : []), [data, words]);
+  const family = families[Math.min(familyAt, families.length - 1)];
+  const chosen = tab === "families" ? (shownCase ?? family?.simplest ?? null) : (cases[caseAt]?.id ?? null);
+  const detail = useResource<CaseView>(chosen === null ? null : portPath(id, "case", { case: chosen, twin }));
+  const shown = detail.data?.id === chosen ? detail.data : null;
+  const field = useRef<HTMLInputElement>(null);
+  const move = (step: number) => {
+    if (tab === "families") {
+      setFamilyAt((before) => clamp(before + step, families.length));
+      setShownCase(null);
+    } else setCaseAt((before) => clamp(before + step, cases.length));
+  };
+  const goTo = () => {
+    const item = data?.cases.find((entry) => entry.id === chosen);
+    if (item?.module)
+      router.push(`${benchHref(id, item.module, twin, item.section)}&case=${encodeURIComponent(item.id)}`);
+  };
+  const keys: Key[] = [
+    { key: "ArrowDown", shows: "↓", does: "next in the list", run: () => move(1) },
+    { key: "ArrowUp", shows: "↑", does: "the one before", run: () => move(-1) },
+    { key: "1", does: "families", run: () => setTab("families") },
+    { key: "2", does: "all cases", run: () => setTab("all") },
+    { key: "f", does: "filter", run: () => field.current?.focus() },
+    { key: "g", does: "go to both sections on the Bench", run: goTo },
+    { key: "s", does: "shrink the input of the case" },
+    { key: "a", does: "agree to what the case shows" },
+    { key: "r", does: "copy a reproducer of the case" },
+    { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
+    { key: "x", does: "stop the check", run: events.stop },
+  ];
+  return (
+    <div className={styles.view}>
+      <Strip
+        port={data?.port ?? null}
+        view="cases"
+        modules={data?.modules ?? []}
+        twin={twin}
+        events={events}
+        keys={keys}
+      />
+      <PageProblem error={error} />
+      {data && (
+        <div className={styles.body}>
+          <aside className={styles.lists} aria-label="Lists">
+            <div className={styles.tabs}>
+              <div role="tablist" className={styles.tablist}>
+                <TabButton
+                  name="families"
+                  tab={tab}
+                  onChoose={setTab}
+                  words={`Families ${formatCount(families.length)}`}
+                />
+                <TabButton name="all" tab={tab} onChoose={setTab} words={`All cases ${formatCount(cases.length)}`} />
+              </div>
+              <InputBase
+                inputRef={field}
+                value={words}
+                onChange={(event) => setWords(event.target.value)}
+                placeholder="module, section, mark"
+                inputProps={{ "aria-label": "Filter by module, section, mark or name" }}
+                onKeyDown={(event) => event.key === "Escape" && field.current?.blur()}
+              />
+            </div>
+            {tab === "families" ? (
+              <FamilyList
+                families={families}
+                total={data.cases}
+                chosen={family}
+                onChoose={(at) => {
+                  setFamilyAt(at);
+                  setShownCase(null);
+                }}
+                isChecked={data.port.lastCheck !== null}
+              />
+            ) : (
+              <CaseList cases={cases} at={caseAt} onChoose={setCaseAt} />
+            )}
+          </aside>
+          <main className={styles.page} aria-label="What is chosen">
+            {tab === "families" && family && (
+              <FamilyPage
+                port={id}
+                twin={data.twin}
+                family={family}
+                detail={shown}
+                chosen={chosen}
+                onChoose={setShownCase}
+                onGo={goTo}
+              />
+            )}
+            {tab === "all" && shown && (
+              <div className={styles.single}>
+                <Input key={shown.id} port={id} twin={data.twin} detail={shown} />
+                <Answers detail={shown} />
+                <Finding detail={shown} />
+              </div>
+            )}
+          </main>
+        </div>
+      )}
+    </div>
+  );
+}
+
+const clamp = (index: number, count: number): number => Math.max(0, Math.min(count - 1, index));
+
+function filterFamilies(families: readonly FamilyView[], words: string): readonly FamilyView[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  return families.filter(({ module, call, sentence, at }) => {
+    const text = `${module ?? "program"} ${call} ${sentence} ${at} differ`.toLowerCase();
+    return wanted.every((word) => text.includes(word));
+  });
+}
+
+type TabProps = {
+  readonly name: Tab;
+  readonly tab: Tab;
+  readonly words: string;
+  readonly onChoose: (tab: Tab) => void;
+};
+
+const TabButton = ({ name, tab, words, onChoose }: TabProps) => (
+  <button type="button" role="tab" aria-selected={name === tab} className={styles.tab} onClick={() => onChoose(name)}>
+    {words}
+  </button>
+);
+
+type FamilyListProps = {
+  readonly families: readonly FamilyView[];
+  readonly total: readonly CaseListing[];
+  readonly chosen: FamilyView | undefined;
+  readonly onChoose: (at: number) => void;
+  readonly isChecked: boolean;
+};
+
+const SHOWN_MARKS = 24;
+
+function FamilyList({ families, total, chosen, onChoose, isChecked }: FamilyListProps) {
+  const inSection = useMemo(() => {
+    const counts = new Map<string, number>();
+    for (const { module, section } of total) {
+      const key = `${module ?? ""}\0${section}`;
+      counts.set(key, (counts.get(key) ?? 0) + 1);
+    }
+    return counts;
+  }, [total]);
+  return (
+    <ul className={styles.families}>
+      {families.length === 0 && (
+        <li className={styles.none}>{isChecked ? "No case differs." : "Nothing was checked yet: press c."}</li>
+      )}
+      {families.map((family, index) => (
+        <li key={family.id}>
+          <button
+            type="button"
+            className={styles.family}
+            aria-pressed={family === chosen}
+            onClick={() => onChoose(index)}
+          >
+            <Mark mark="differ" />
+            <span className={styles.sentence}>{family.sentence}</span>
+            <span className="soft">
+              {family.cases.length} of {inSection.get(`${family.module ?? ""}\0${family.call}`) ?? family.cases.length}
+            </span>
+            <span className={styles.where}>{[family.module ?? "program", family.call].join(".")}</span>
+            <span className={styles.marks} aria-hidden="true">
+              {family.cases.slice(0, SHOWN_MARKS).map((name) => (
+                <Mark key={name} mark="differ" />
+              ))}
+              {family.cases.length > SHOWN_MARKS && <span>…</span>}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const ROW_HEIGHT = 30;
+
+function CaseList({
+  cases,
+  at,
+  onChoose,
+}: {
+  cases: readonly CaseListing[];
+  at: number;
+  onChoose: (at: number) => void;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  const list = useVirtualizer({
+    count: cases.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+  });
+  useEffect(() => {
+    if (cases.length > 0) list.scrollToIndex(at, { align: "auto" });
+  }, [at, cases.length, list]);
+  return (
+    <div className={styles.cases} ref={box} role="listbox" aria-label={plural(cases.length, "case")} tabIndex={-1}>
+      {cases.length === 0 && <p className={styles.none}>No case fits these words.</p>}
+      <div style={{ height: list.getTotalSize(), position: "relative" }}>
+        {list.getVirtualItems().map(({ index, start }) => {
+          const item = cases[index];
+          return (
+            item && (
+              <button
+                key={item.id}
+                type="button"
+                role="option"
+                aria-selected={index === at}
+                className={styles.case}
+                style={{ transform: `translateY(${start}px)` }}
+                onClick={() => onChoose(index)}
+              >
+                <Mark mark={item.mark} stale={item.stale} />
+                <span className="mono">{item.id}</span>
+                <span className="soft">{[item.module ?? "program", item.section].join(".")}</span>
+              </button>
+            )
+          );
+        })}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,69 @@
+"use client";
+import Button from "@mui/material/Button";
+import type { CaseView, FamilyView } from "@/core/progress/views";
+import { plural } from "@/ui/format";
+import { Mark } from "@/ui/marks/mark";
+import styles from "@/ui/views/cases/cases.module.css";
+import { Answers } from "@/ui/views/reader/answers";
+import { Input } from "@/ui/views/reader/input";
+import { Suspects } from "@/ui/views/reader/suspects";
+
+type Props = {
+  readonly port: string;
+  readonly twin: string;
+  readonly family: FamilyView;
+  readonly detail: CaseView | null;
+  readonly chosen: string | null;
+  readonly onChoose: (id: string) => void;
+  readonly onGo: () => void;
+};
+
+const SHOWN_CASES = 60;
+
+/** One family: its simplest case with both answers, what is suspected, and its cases. */
+export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo }: Props) {
+  const where = `${family.module ?? "the program"}.${family.call}`;
+  return (
+    <>
+      <div className={styles.title}>
+        <div>
+          <h1>{family.sentence}</h1>
+          <p className="soft">
+            {plural(family.cases.length, "case")} in <span className="mono">{where}</span>, at{" "}
+            <span className="mono">{family.at}</span>; the simplest is <span className="mono">{family.simplest}</span>
+          </p>
+        </div>
+        {family.module !== null && (
+          <Button onClick={onGo}>
+            Go to both sections <kbd>g</kbd>
+          </Button>
+        )}
+      </div>
+      <div className={styles.reading}>
+        {detail ? <Input key={detail.id} port={port} twin={twin} detail={detail} /> : <div />}
+        {detail && <Answers detail={detail} />}
+      </div>
+      <div className={styles.causes}>
+        <section aria-label="Suspects in order">
+          <h2>Suspects</h2>
+          <Suspects family={family} heading={false} />
+        </section>
+        <section aria-label="Its cases">
+          <h2>Its cases</h2>
+          <ul className={styles.own}>
+            {family.cases.slice(0, SHOWN_CASES).map((name) => (
+              <li key={name}>
+                <button type="button" aria-pressed={name === chosen} onClick={() => onChoose(name)}>
+                  <Mark mark="differ" /> {name}
+                </button>
+              </li>
+            ))}
+          </ul>
+          {family.cases.length > SHOWN_CASES && (
+            <p className="soft">and {family.cases.length - SHOWN_CASES} more, under All cases</p>
+          )}
+        </section>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,255 @@
+"use client";
+import Button from "@mui/material/Button";
+import Link from "next/link";
+import { useEffect, useMemo } from "react";
+import type { CheckView, ModuleDetail, ModuleView, OrderView as Order } from "@/core/progress/views";
+import { benchHref, portPath } from "@/ui/api";
+import { MeasureChart } from "@/ui/charts/measure-chart";
+import { formatCount, plural } from "@/ui/format";
+import { Mark } from "@/ui/marks/mark";
+import { useResource } from "@/ui/state/use-resource";
+import styles from "@/ui/views/order/order.module.css";
+
+export const STATE_WORDS: Readonly<Record<ModuleView["state"], string>> = {
+  "left-out": "left out",
+  waiting: "waits",
+  ready: "ready",
+  "under-way": "under way",
+  agrees: "agrees",
+  proven: "proven",
+};
+
+type SideProps = {
+  readonly order: Order;
+  readonly module: ModuleView;
+  readonly twin: string | null;
+  readonly running: boolean;
+  readonly onCheck: (scope: { module?: string; twin?: string; caseId?: string; fresh?: boolean }) => void;
+};
+
+/** What is known of the chosen module, and of the whole port. */
+export function OrderSide({ order, module, twin, running, onCheck }: SideProps) {
+  const byName = new Map(order.modules.map((entry) => [entry.name, entry]));
+  const isNext = order.port.next?.module === module.name;
+  const scope = twin ? { twin } : {};
+  const loaded = useResource<ModuleDetail>(portPath(order.port.id, "module", { module: module.name, twin }));
+  const detail = loaded.data?.module === module.name ? loaded.data : null;
+  const reloadDetail = loaded.reload;
+  const lastCheck = order.port.lastCheck?.seconds;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a check that ended measured anew
+  useEffect(() => {
+    reloadDetail();
+  }, [lastCheck, reloadDetail]);
+  return (
+    <aside className={styles.side} aria-label="The chosen module">
+      <section>
+        <h2>{isNext ? "Next" : "Chosen"}</h2>
+        <h1>{module.name}</h1>
+        <p>
+          {isNext && order.port.next ? `${sentence(order.port.next.reason)}. ` : ""}
+          {module.provenLines === null
+            ? "No lines measured yet."
+            : `${formatCount(module.provenLines)} of ${plural(module.lines, "executable line")} proven; ${STATE_WORDS[module.state]}.`}
+        </p>
+        <div className={styles.actions}>
+          <Link href={benchHref(order.port.id, module.name, twin)} className={styles.open}>
+            Open on the Bench
+          </Link>
+          <Button disabled={running} onClick={() => onCheck({ module: module.name, ...scope })}>
+            Check it <kbd>m</kbd>
+          </Button>
+        </div>
+      </section>
+      <CaseCounts module={module} />
+      <Related title="It needs" names={module.needs} byName={byName} none="Nothing of the port." />
+      <Related title="What rests on it" names={module.neededBy} byName={byName} none="Nothing yet." />
+      <Unproven port={order.port.id} twin={twin} detail={detail} />
+      <Measured detail={detail} />
+      <section className={styles.left}>
+        <h2>The whole port</h2>
+        <p>{describeLeft(order)}</p>
+        {order.port.lastCheck?.reused &&
+          order.port.lastCheck.reused.original + order.port.lastCheck.reused.twin > 0 && (
+            <p className="soft">{describeReused(order.port.lastCheck.reused)}</p>
+          )}
+        <div className={styles.actions}>
+          <Button className="main" disabled={running} onClick={() => onCheck(scope)}>
+            Check all <kbd>c</kbd>
+          </Button>
+          <Button disabled={running} onClick={() => onCheck({ ...scope, fresh: true })}>
+            Check afresh <kbd>f</kbd>
+          </Button>
+        </div>
+        <details className={styles.protections}>
+          <summary>What holds while ported code runs</summary>
+          <ul>
+            {order.protections.map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+        </details>
+      </section>
+    </aside>
+  );
+}
+
+const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+function describeLeft({ port, modules }: Order): string {
+  const { totals } = port;
+  const waiting = modules.filter((module) => module.state === "waiting" || module.state === "ready").length;
+  const parts = [
+    `${port.modulesDone} of ${plural(port.modules, "module")} done, ${waiting} not begun`,
+    totals.differ > 0 ? `${plural(totals.differ, "case")} differ` : "",
+    totals.broken > 0 ? `${totals.broken} are broken` : "",
+    totals.skipped > 0 ? `${totals.skipped} wait for a twin` : "",
+  ];
+  const unproven =
+    port.provenLines === null ? "" : ` ${formatCount(port.lines - port.provenLines)} lines are left to prove.`;
+  return `${parts.filter(Boolean).join("; ")}.${unproven}`;
+}
+
+function CaseCounts({ module }: { module: ModuleView }) {
+  const { totals } = module;
+  const known = totals.agree + totals.allowed + totals.differ + totals.broken + totals.unsteady + totals.skipped;
+  const rows = (["differ", "broken", "unsteady", "agree", "allowed", "skipped"] as const).filter(
+    (name) => totals[name] > 0,
+  );
+  return (
+    <section>
+      <h2>{plural(totals.cases, "shared case")}</h2>
+      <ul className={styles.related}>
+        {rows.map((name) => (
+          <li key={name}>
+            <Mark mark={name} /> {COUNT_WORDS[name]} <span>{formatCount(totals[name])}</span>
+          </li>
+        ))}
+        {known < totals.cases && (
+          <li>
+            <Mark mark="idle" /> not run yet <span>{formatCount(totals.cases - known)}</span>
+          </li>
+        )}
+      </ul>
+    </section>
+  );
+}
+
+const COUNT_WORDS = {
+  differ: "differ",
+  broken: "broken",
+  unsteady: "unsteady",
+  agree: "agree",
+  allowed: "allowed",
+  skipped: "wait for a twin",
+} as const;
+
+type RelatedProps = {
+  readonly title: string;
+  readonly names: readonly string[];
+  readonly byName: ReadonlyMap<string, ModuleView>;
+  readonly none: string;
+};
+
+function Related({ title, names, byName, none }: RelatedProps) {
+  return (
+    <section>
+      <h2>{title}</h2>
+      {names.length === 0 && <p className="soft">{none}</p>}
+      <ul className={styles.related}>
+        {names.map((name) => {
+          const module = byName.get(name);
+          return (
+            <li key={name}>
+              {module && <Mark mark={module.mark} stale={module.stale} />} {name}{" "}
+              <span>{module ? STATE_WORDS[module.state] : ""}</span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
+function describeReused({ original, twin }: NonNullable<CheckView["reused"]>): string {
+  return `The last check used ${formatCount(original)} kept answers of the original and ${formatCount(twin)} of the twin: neither code nor input had changed.`;
+}
+
+const SHOWN_RUNS = 6;
+
+/** Where cases are missing: what to write cases for next. */
+function Unproven({ port, twin, detail }: { port: string; twin: string | null; detail: ModuleDetail | null }) {
+  if (!detail || detail.unproven.length === 0) return null;
+  const { unproven, module } = detail;
+  return (
+    <section>
+      <h2>No agreeing case reaches</h2>
+      <ul className={styles.unproven}>
+        {unproven.slice(0, SHOWN_RUNS).map(({ file, from, to, section, text }) => (
+          <li key={`${file}:${from}`}>
+            <Link href={benchHref(port, module, twin, section)} title={`${file}, line ${from}`}>
+              {from === to ? `line ${from}` : `lines ${from} to ${to}`}
+              {section ? `, ${section}` : ""}
+            </Link>
+            <code>{text}</code>
+          </li>
+        ))}
+      </ul>
+      {unproven.length > SHOWN_RUNS && <p className="soft">and {unproven.length - SHOWN_RUNS} more places</p>}
+    </section>
+  );
+}
+
+/** Size and speed of both sides, as of the last check and over all of them. */
+function Measured({ detail }: { detail: ModuleDetail | null }) {
+  const series = useMemo(() => {
+    const measures = detail?.measures ?? [];
+    return {
+      times: measures.map(({ at }) => new Date(at).toLocaleString()),
+      original: measures.map(({ seconds }) => seconds.original),
+      twin: measures.map(({ seconds }) => seconds.twin),
+    };
+  }, [detail]);
+  if (!detail || detail.measures.length === 0) return null;
+  // A check that asked nothing, as all was kept, saw no memory: the last one that did is told.
+  const latest = (what: "size" | "seconds" | "peakMb") => ({
+    original: detail.measures.findLast((measure) => measure[what].original !== null)?.[what].original ?? null,
+    twin: detail.measures.findLast((measure) => measure[what].twin !== null)?.[what].twin ?? null,
+  });
+  const rows = [
+    ["lines", latest("size"), formatCount],
+    ["seconds", latest("seconds"), (value: number) => value.toFixed(3)],
+    ["memory, MB", latest("peakMb"), formatCount],
+  ] as const;
+  return (
+    <section>
+      <h2>Size and speed</h2>
+      <table className={styles.measures}>
+        <thead>
+          <tr>
+            <td />
+            <th scope="col" className="steel">
+              original
+            </th>
+            <th scope="col" className="copper">
+              twin
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([what, both, format]) => (
+            <tr key={what}>
+              <th scope="row">{what}</th>
+              <td>{both.original === null ? "" : format(both.original)}</td>
+              <td>{both.twin === null ? "" : format(both.twin)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {series.times.length > 1 && (
+        <div className={styles.chart}>
+          <MeasureChart label="Seconds over the checks, original against twin" unit="s" {...series} />
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,181 @@
+"use client";
+import Button from "@mui/material/Button";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+import type { PortCard, PortListing } from "@/core/progress/views";
+import { languageTitle } from "@/core/source/language-of";
+import { benchHref, call } from "@/ui/api";
+import { formatAgo, formatCount, percentProven, plural } from "@/ui/format";
+import { Problem } from "@/ui/frame/problem";
+import { Strip } from "@/ui/frame/strip";
+import { Mark } from "@/ui/marks/mark";
+import { describeCheck } from "@/ui/state/running-check";
+import type { Key } from "@/ui/state/use-keys";
+import { type PortEvents, usePortEvents } from "@/ui/state/use-port-events";
+import { useResource } from "@/ui/state/use-resource";
+import { TwinBar } from "@/ui/twin-bar/twin-bar";
+import { BringIn } from "@/ui/views/ports/bring-in";
+import styles from "@/ui/views/ports/ports.module.css";
+
+export function PortsView() {
+  const router = useRouter();
+  const { data, error, reload } = useResource<PortListing[]>("/api/ports");
+  const [bringing, setBringing] = useState(false);
+  const [at, setAt] = useState(0);
+  const ports = data ?? [];
+  const here = ports[at];
+  // One connection, for the port that is pointed at: a browser has few to give.
+  const events = usePortEvents(here && !("problem" in here) ? here.id : null);
+  const { version, running } = events;
+  useEffect(() => {
+    if (version > 1 || running) reload();
+  }, [version, running, reload]);
+  const move = (step: number) => setAt((before) => Math.max(0, Math.min(ports.length - 1, before + step)));
+  const keys: Key[] = [
+    { key: "ArrowDown", shows: "↓", does: "next port", run: () => move(1) },
+    { key: "ArrowUp", shows: "↑", does: "port before", run: () => move(-1) },
+    { key: "Enter", does: "open the port", run: () => ports[at] && router.push(`/port/${ports[at].id}/order`) },
+    { key: "c", does: "check the port", run: () => events.start() },
+    { key: "x", does: "stop the check", run: events.stop },
+    { key: "b", does: "bring in a port", run: () => setBringing(true) },
+  ];
+  return (
+    <>
+      <Strip port={null} view="ports" keys={keys} events={here ? events : undefined} />
+      <main className={styles.page}>
+        <div className={styles.head}>
+          <h1>Ports</h1>
+          <Button className="main" onClick={() => setBringing(true)}>
+            Bring in a port
+          </Button>
+        </div>
+        {error && <Problem record={error} />}
+        {data?.length === 0 && (
+          <p className="soft">
+            No ports yet. Bring in a folder that holds a <span className="mono">side-twin.json</span>; the README says
+            how to write one.
+          </p>
+        )}
+        <ul className={styles.list}>
+          {ports.map((port, index) => (
+            // biome-ignore lint/a11y/useKeyWithClickEvents: the arrow keys of the view choose a port, too
+            <li key={port.id} className={index === at ? styles.here : undefined} onClick={() => setAt(index)}>
+              {"problem" in port ? (
+                <BrokenPort port={port} onRemoved={reload} />
+              ) : (
+                <PortRow
+                  port={port}
+                  running={index === at ? describeCheck(events) : null}
+                  onCheck={index === at ? events.start : null}
+                />
+              )}
+            </li>
+          ))}
+        </ul>
+      </main>
+      {bringing && <BringIn onClose={() => setBringing(false)} onAdded={(id) => router.push(`/port/${id}/order`)} />}
+    </>
+  );
+}
+
+type RowProps = {
+  readonly port: PortCard;
+  readonly running: string | null;
+  readonly onCheck: PortEvents["start"] | null;
+};
+
+function PortRow({ port, running, onCheck }: RowProps) {
+  return (
+    <div className={styles.row}>
+      <div className={styles.what}>
+        <Link href={`/port/${port.id}/order`} className={styles.title}>
+          {port.name}
+        </Link>
+        <span>
+          <span className="steel">{languageTitle(port.original)}</span> to{" "}
+          <span className="copper">{port.twins.map((twin) => languageTitle(twin.language)).join(", ")}</span>
+        </span>
+        <span className={`mono soft ${styles.path}`}>{port.file}</span>
+      </div>
+      <div className={styles.bar}>
+        <TwinBar segments={port.bar} width={560} height={28} label={`${port.name}: ${percentProven(port)}`} />
+        <span className="soft">
+          {port.provenLines === null
+            ? "not checked yet"
+            : `${percentProven(port)}: ${formatCount(port.provenLines)} of ${plural(port.lines, "line")}`}
+          ; {port.modulesDone} of {plural(port.modules, "module")} done
+        </span>
+      </div>
+      <div className={styles.facts}>
+        <Counts port={port} />
+        <span className={styles.last}>
+          <span className="soft">{running ?? describeLast(port)}</span>
+          {onCheck && (
+            <Button onClick={() => onCheck()} disabled={running !== null}>
+              Check <kbd>c</kbd>
+            </Button>
+          )}
+        </span>
+        {onCheck && port.lastCheck?.state === "interrupted" && running === null && (
+          <span>
+            <Button onClick={() => onCheck(port.lastCheck?.scope)}>Take the interrupted check up again</Button>
+          </span>
+        )}
+        {port.next && (
+          <span>
+            Next:{" "}
+            <Link href={benchHref(port.id, port.next.module)} className={styles.link}>
+              {port.next.module}
+            </Link>
+            <span className="soft">, {port.next.reason}</span>
+          </span>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function Counts({ port }: { port: PortCard }) {
+  const shown = (["agree", "allowed", "differ", "broken", "unsteady", "skipped"] as const).filter(
+    (name) => port.totals[name] > 0,
+  );
+  return (
+    <span className={styles.counts}>
+      {shown.map((name) => (
+        <span key={name}>
+          <Mark mark={name} /> {formatCount(port.totals[name])}
+        </span>
+      ))}
+      {shown.length === 0 && <span className="soft">{plural(port.totals.cases, "case")} wait for the first check</span>}
+    </span>
+  );
+}
+
+function describeLast({ lastCheck }: PortCard): string {
+  if (!lastCheck) return "never checked";
+  const what = lastCheck.module ? `${lastCheck.module} checked` : "checked";
+  const when = formatAgo(lastCheck.startedAt, Date.now());
+  const took = lastCheck.seconds === null ? "" : `, took ${lastCheck.seconds.toFixed(1)} s`;
+  if (lastCheck.state === "running") return "a check is running";
+  if (lastCheck.state === "complete") return `${what} ${when}${took}`;
+  const words = { stopped: "was stopped", interrupted: "was interrupted", failed: "could not run" }[lastCheck.state];
+  return `the last check, ${when}, ${words}${lastCheck.problem ? `: ${lastCheck.problem.what}` : ""}`;
+}
+
+function BrokenPort({ port, onRemoved }: { port: Exclude<PortListing, PortCard>; onRemoved: () => void }) {
+  return (
+    <div className={styles.row}>
+      <div className={styles.what}>
+        <span className={styles.title}>{port.name}</span>
+        <span className={`mono soft ${styles.path}`}>{port.file}</span>
+      </div>
+      <Problem record={port.problem} />
+      <div>
+        <Button onClick={() => call(`/api/ports/${port.id}`, { method: "DELETE" }).then(onRemoved)}>
+          Take it off the list
+        </Button>
+      </div>
+    </div>
+  );
+}

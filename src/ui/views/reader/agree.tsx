@@ -1,0 +1,51 @@
+"use client";
+import Button from "@mui/material/Button";
+import InputBase from "@mui/material/InputBase";
+import { type FormEvent, useState } from "react";
+import { formatError } from "@/core/errors";
+import { ApiError, call, portPath } from "@/ui/api";
+import { useKeys } from "@/ui/state/use-keys";
+import styles from "@/ui/views/bench/bench.module.css";
+
+type Props = { readonly port: string; readonly twin: string; readonly caseId: string };
+
+/** Agreeing to what a case shows: `a`, a reason, and Enter. The exact values are pinned in the port file. */
+export function Agree({ port, twin, caseId }: Props) {
+  const [reason, setReason] = useState<string | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  useKeys([{ key: "a", does: "agree to the difference", run: () => setReason("") }]);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    call(portPath(port, "agree"), { method: "POST", body: { caseId, twin, reason } }).then(
+      () => {
+        setReason(null);
+        setSaid("Agreed to, in the port file; it lapses when either value changes.");
+      },
+      (thrown: unknown) => setSaid(thrown instanceof ApiError ? formatError(thrown.record) : String(thrown)),
+    );
+  };
+  return (
+    <>
+      {reason === null ? (
+        <Button onClick={() => setReason("")}>
+          Agree to it <kbd>a</kbd>
+        </Button>
+      ) : (
+        <form className={styles.agree} onSubmit={submit}>
+          <InputBase
+            autoFocus
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+            onKeyDown={(event) => event.key === "Escape" && setReason(null)}
+            placeholder="why it may differ"
+            inputProps={{ "aria-label": "Why it may differ" }}
+          />
+          <Button type="submit" disabled={reason.trim() === ""}>
+            Agree
+          </Button>
+        </form>
+      )}
+      {said && <p role="status">{said}</p>}
+    </>
+  );
+}

@@ -1,0 +1,97 @@
+"use client";
+import Button from "@mui/material/Button";
+import { useState } from "react";
+import { formatError } from "@/core/errors";
+import type { CaseView, ShrinkView } from "@/core/progress/views";
+import { ApiError, call, portPath } from "@/ui/api";
+import { type Key, useKeys } from "@/ui/state/use-keys";
+import styles from "@/ui/views/bench/bench.module.css";
+import { Agree } from "@/ui/views/reader/agree";
+import { inputLines } from "@/ui/views/reader/input-lines";
+
+type Props = { readonly port: string; readonly twin: string; readonly detail: CaseView };
+
+type Shrinking = { readonly busy: boolean; readonly found: ShrinkView | null; readonly said: string | null };
+const IDLE: Shrinking = { busy: false, found: null, said: null };
+
+/** What the case is given, and what can be done with it: make it smaller, and take it outside. */
+export function Input({ port, twin, detail }: Props) {
+  const [copied, setCopied] = useState(false);
+  const [shrinking, setShrinking] = useState(IDLE);
+  const copy = () =>
+    navigator.clipboard.writeText(detail.reproducer).then(
+      () => setCopied(true),
+      () => setCopied(false),
+    );
+  const failed = (thrown: unknown) =>
+    setShrinking({ ...IDLE, said: thrown instanceof ApiError ? formatError(thrown.record) : String(thrown) });
+  const canShrink = detail.mark === "differ" && !shrinking.busy;
+  const shrink = () => {
+    if (!canShrink) return;
+    setShrinking({ ...IDLE, busy: true });
+    call<ShrinkView>(portPath(port, "shrink"), { method: "POST", body: { caseId: detail.id, twin } }).then(
+      (found) => setShrinking({ ...IDLE, found }),
+      failed,
+    );
+  };
+  const keep = () => {
+    if (!shrinking.found) return;
+    call<{ file: string }>(portPath(port, "cases"), { method: "POST", body: { case: shrinking.found.case } }).then(
+      ({ file }) => setShrinking((before) => ({ ...before, said: `Kept in ${file}; it waits for the next check.` })),
+      failed,
+    );
+  };
+  const keys: Key[] = [
+    { key: "s", does: "shrink the input", run: shrink },
+    { key: "r", does: "copy a reproducer", run: copy },
+  ];
+  useKeys(keys);
+  const { found, busy, said } = shrinking;
+  return (
+    <div className={styles.input}>
+      <h2>Input: {detail.id}</h2>
+      {detail.item.title && <p>{detail.item.title}</p>}
+      <Lines lines={inputLines(detail.item)} />
+      <div className={styles.doings}>
+        {detail.mark === "differ" && (
+          <Button onClick={shrink} disabled={!canShrink}>
+            {busy ? "Shrinking" : "Shrink"} <kbd>s</kbd>
+          </Button>
+        )}
+        {detail.mark === "differ" && <Agree port={port} twin={twin} caseId={detail.id} />}
+        <Button onClick={copy} title={detail.reproducer}>
+          {copied ? "Copied" : "Copy reproducer"} <kbd>r</kbd>
+        </Button>
+      </div>
+      {found && (
+        <section className={styles.small} aria-label="Smallest input">
+          <h3>
+            {found.sizeAfter < found.sizeBefore ? "Smallest input" : "Nothing smaller shows it"}
+            <span className="soft">
+              {found.sizeBefore} to {found.sizeAfter} characters, {found.tries} tries
+              {found.state === "stopped" ? ", out of time" : ""}
+            </span>
+          </h3>
+          {found.sizeAfter < found.sizeBefore && (
+            <>
+              <Lines lines={inputLines(found.case)} />
+              <Button onClick={keep}>Keep it as a case</Button>
+            </>
+          )}
+        </section>
+      )}
+      {said && <p role="status">{said}</p>}
+    </div>
+  );
+}
+
+function Lines({ lines }: { lines: readonly string[] }) {
+  return (
+    <div className={`mono ${styles.inputText}`}>
+      {lines.map((line, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: lines of one fixed text
+        <div key={index}>{line}</div>
+      ))}
+    </div>
+  );
+}

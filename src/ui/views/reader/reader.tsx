@@ -1,0 +1,31 @@
+import type { ErrorRecord } from "@/core/errors";
+import type { CaseView } from "@/core/progress/views";
+import { Problem } from "@/ui/frame/problem";
+import styles from "@/ui/views/bench/bench.module.css";
+import { Answers } from "@/ui/views/reader/answers";
+import { Finding } from "@/ui/views/reader/finding";
+import { Input } from "@/ui/views/reader/input";
+
+type Props = {
+  readonly detail: CaseView | null;
+  readonly error: ErrorRecord | null;
+  readonly port: string;
+  readonly twin: string;
+  readonly chosen: string | null;
+};
+
+/** The chosen case: its input, both answers level, and what is to be said of them. */
+export function Reader({ detail, error, port, twin, chosen }: Props) {
+  return (
+    <section className={styles.reader} aria-label="Reader">
+      {error && chosen !== null && <Problem record={error} />}
+      {detail && (
+        <>
+          <Input key={detail.id} port={port} twin={twin} detail={detail} />
+          <Answers detail={detail} />
+          <Finding detail={detail} />
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,36 @@
+import type { FamilyView } from "@/core/progress/views";
+import { plural } from "@/ui/format";
+import styles from "@/ui/views/bench/bench.module.css";
+
+/** What differs in the same way, and what is suspected: the evidence in numbers, the note of the likeliest. */
+export function Suspects({ family, heading = true }: { family: FamilyView; heading?: boolean }) {
+  const [best] = family.suspects;
+  const others =
+    family.cases.length === 1
+      ? "This case differs in a way of its own"
+      : `${plural(family.cases.length, "case")} differ in one way`;
+  return (
+    <section className={styles.suspects} aria-label="Suspects">
+      {heading && (
+        <h3>
+          {family.sentence}
+          <span className="soft">{others}</span>
+        </h3>
+      )}
+      {family.suspects
+        .filter((suspect) => suspect.score >= (best?.score ?? 0) / 2)
+        .slice(0, 3)
+        .map((suspect) => (
+          <div key={suspect.cause} className={styles.suspect} data-suspect={suspect.cause}>
+            <span>{suspect.title}</span>
+            <span className={styles.score}>{suspect.score.toFixed(2)}</span>
+            <i className={styles.gauge} aria-hidden="true">
+              <b style={{ width: `${suspect.score * 100}%` }} />
+            </i>
+            <span className={styles.evidence}>{suspect.evidence}</span>
+          </div>
+        ))}
+      {best ? <p>{best.note}</p> : <p className="soft">No known cause fits all of it.</p>}
+    </section>
+  );
+}

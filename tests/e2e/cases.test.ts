@@ -1,0 +1,107 @@
+/** From families of what differs to the smallest input, as a user goes about it. */
+import { existsSync, readFileSync } from "node:fs";
+import path from "node:path";
+import type { Page } from "puppeteer-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { accessibilityFaults, type RunningServer, startBrowser, startServer } from "@/testing/browser";
+import { portFile, temporaryFolder } from "@/testing/temporary-port";
+
+let server: RunningServer;
+let browser: Awaited<ReturnType<typeof startBrowser>>;
+let page: Page;
+let id: string;
+const complaints: string[] = [];
+const browse = temporaryFolder({
+  "p/side-twin.json": portFile({ name: "Widths" }),
+  "p/original/m.py":
+    "def width(words, sep=' '):\n    return len(sep.join(words))\ndef halve(n):\n    return round(n / 2)\n",
+  "p/twin/m.ts":
+    "export const width = (words: string[], sep = ' ') => words.join(sep).length;\nexport const halve = (n: number) => Math.round(n / 2);\n",
+  "p/cases/m.jsonl": [
+    { id: "bird", module: "m", call: "width", args: [["tern", "auk 🐦 here"], ", "] },
+    { id: "plain", module: "m", call: "width", args: [["tern"]] },
+    ...[1, 3, 4, 5, 8, 9].map((n) => ({ id: `half-${n}`, module: "m", call: "halve", args: [n] })),
+  ],
+});
+
+beforeAll(async () => {
+  server = await startServer({ command: "serve", browse });
+  browser = await startBrowser();
+  page = await browser.newPage();
+  page.on("pageerror", (error) => complaints.push(String(error)));
+  page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
+  const added = await fetch(`${server.url}/api/ports`, {
+    method: "POST",
+    body: JSON.stringify({ folder: path.join(browse, "p") }),
+    headers: { "content-type": "application/json" },
+  });
+  id = ((await added.json()) as { id: string }).id;
+});
+
+afterAll(async () => {
+  await browser?.stop();
+  await server?.stop();
+});
+
+const text = (selector: string) => page.$eval(selector, (element) => (element as HTMLElement).innerText);
+const idle = () => page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+
+describe("the Cases view", () => {
+  it("asks for a check first, and then shows families with their suspects", async () => {
+    await page.goto(`${server.url}/port/${id}/cases`);
+    await page.waitForFunction(() => /Nothing was checked yet/.test(document.body.innerText));
+    await idle();
+    await page.keyboard.press("c");
+    await page.waitForSelector("[data-suspect=rounding-mode]");
+    expect(await text("aside")).toMatch(/Families 2[\s\S]*Halves are rounded another way[\s\S]*m\.halve/);
+    expect(await text("main")).toMatch(/half to even against half away/);
+  });
+
+  it("is walked by keyboard, shrinks a case, and keeps the smallest input", async () => {
+    await page.keyboard.press("ArrowDown");
+    await page.waitForSelector("[data-suspect=code-units]");
+    await page.waitForFunction(() => /Input: bird/.test(document.querySelector("main")?.innerText ?? ""));
+    await page.keyboard.press("s");
+    await page.waitForSelector("[aria-label='Smallest input']");
+    expect(await text("[aria-label='Smallest input']")).toContain('width(["🐦"])');
+    await page.click("[aria-label='Smallest input'] button");
+    await page.waitForFunction(() => /Kept in cases\/minimised\.jsonl/.test(document.body.innerText));
+    const kept = path.join(browse, "p/cases/minimised.jsonl");
+    expect(existsSync(kept) && JSON.parse(readFileSync(kept, "utf8"))).toMatchObject({
+      from: "minimised",
+      args: [["🐦"]],
+    });
+  });
+
+  it("agrees to a difference with a reason, which is written into the port file and checked at once", async () => {
+    await page.keyboard.press("a");
+    await page.waitForSelector("[aria-label='Why it may differ']");
+    await page.keyboard.type("birds are counted otherwise here");
+    await page.keyboard.press("Enter");
+    await page.waitForFunction(() => /Agreed to, in the port file|is allowed/.test(document.body.innerText));
+    const { allowances } = JSON.parse(readFileSync(path.join(browse, "p/side-twin.json"), "utf8"));
+    expect(allowances).toMatchObject([
+      { where: { case: "bird", at: "value" }, reason: "birds are counted otherwise here", twin: "ts" },
+    ]);
+    await page.waitForFunction(() => !/Stop/.test(document.querySelector("[role=status]")?.textContent ?? ""));
+    const response = await fetch(`${server.url}/api/ports/${id}/case?case=bird`);
+    expect(await response.json()).toMatchObject({ mark: "allowed" });
+  });
+
+  it("lists all cases, filtered by a few words", async () => {
+    await page.keyboard.press("2");
+    await page.waitForFunction(() => document.querySelectorAll("[role=option]").length >= 9);
+    await page.keyboard.press("f");
+    await page.keyboard.type("halve differ");
+    await page.waitForFunction(() => document.querySelectorAll("[role=option]").length === 3);
+    await page.keyboard.press("Escape");
+  });
+
+  it("goes to both sections on the Bench, and has no serious fault of accessibility", async () => {
+    expect(await accessibilityFaults(page)).toEqual([]);
+    await page.keyboard.press("g");
+    await page.waitForSelector("[data-section=halve]");
+    await page.waitForSelector("[data-suspect=rounding-mode]");
+    expect(complaints).toEqual([]);
+  });
+});
