@@ -1,5 +1,5 @@
 import { Command, Option } from "commander";
-import type { DocumentKind } from "@/core/compare/documents";
+import { type DocumentKind, documentKind } from "@/core/formats/document-kind";
 import { compareFiles } from "@/service/compare-files";
 
 export function compareCommand(): Command {
@@ -7,7 +7,7 @@ export function compareCommand(): Command {
     .description("compare two files as a check would")
     .argument("<original>")
     .argument("<twin>")
-    .addOption(new Option("--as <kind>", "what the files are; found out when not given").choices(["text", "json"]))
+    .addOption(new Option("--as <kind>", "what the files are; found out when not given").choices(documentKind.options))
     .option("--json", "print the comparison as JSON")
     .action(async (original: string, twin: string, options: { as?: DocumentKind; json?: boolean }) => {
       const comparison = await compareFiles(original, twin, options.as);

@@ -1,13 +1,10 @@
 /** Agrees to what a case shows now: each difference is written into the port file as an allowance of exactly these values. */
-import { readFile } from "node:fs/promises";
-import { applyEdits, modify } from "jsonc-parser";
 import { freeId } from "@/core/cases/free-id";
 import { SideTwinError } from "@/core/errors";
 import type { Allowance } from "@/core/formats/allowance";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
-import { parsePortFile } from "@/core/formats/port-file";
-import { writeAtomically } from "@/engine/files/write";
+import { editPortFile } from "@/service/edit-port-file";
 import type { OpenPort } from "@/service/open-port";
 
 /** More differences than this are no exception any more: an allowance with a pattern says it better. */
@@ -39,12 +36,9 @@ export async function agreeToCase(
     const where = { ...(item.module === undefined ? {} : { module: item.module }), case: item.id, at };
     return { id, where, allow: { exactly: { original, twin: twinValue } }, reason: reason.trim(), twin };
   });
-  let text = await readFile(open.file, "utf8");
-  const formattingOptions = { insertSpaces: true, tabSize: 2, eol: text.includes("\r\n") ? "\r\n" : "\n" };
-  for (const allowance of made)
-    text = applyEdits(text, modify(text, ["allowances", -1], allowance, { formattingOptions, isArrayInsertion: true }));
-  // What is written must be what is read again.
-  parsePortFile(text, "side-twin.json");
-  await writeAtomically(open.file, text);
+  await editPortFile(
+    open.file,
+    made.map((value) => ({ path: ["allowances", -1], value, insert: true })),
+  );
   return { allowances: made.map(({ id }) => id) };
 }

@@ -1,5 +1,6 @@
 /** A check under way in the server: verdicts are saved in batches and told to every screen as they come. */
 import { randomUUID } from "node:crypto";
+import { usesOf } from "@/core/allowances/review";
 import { isSideTwinError, toErrorRecord } from "@/core/errors";
 import type { PortEvent, VerdictNews } from "@/core/progress/views";
 import type { JudgedAnswers, Verdict } from "@/service/check/verdict";
@@ -150,6 +151,7 @@ export class LiveCheck {
         msTwin: verdict.ms.twin,
         stamp: this.stampFor(module, verdict.twin),
         divergenceCount: divergences.length,
+        excuses: usesOf(verdict.excuses),
         checkId: this.id,
       },
       detail: formatDetail({ ...textsOf(answers), lastOutput, divergences }),

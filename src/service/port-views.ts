@@ -15,6 +15,7 @@ import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-ba
 import type {
   BenchFile,
   BenchView,
+  CallableSection,
   CasesView,
   CaseView,
   CheckView,
@@ -26,6 +27,8 @@ import type {
   TapeCase,
   UnprovenLines,
 } from "@/core/progress/views";
+import { allowanceViews } from "@/service/allowances";
+import { kindsFor } from "@/service/check/verdict";
 import { type PortReading, type ReadModule, type ReadSource, stampOf } from "@/service/reading";
 import type { CheckRow, MeasureRow, ProvenRow } from "@/store/checks";
 import type { FamilyRow } from "@/store/families";
@@ -325,8 +328,18 @@ export function casesView(facts: PortFacts, families: readonly FamilyRow[]): Cas
         stale: verdict !== undefined && isStale(verdict, stamps.get(item.module ?? "") ?? "", facts),
       };
     }),
+    allowances: allowanceViews(facts.reading.open.port.allowances, facts.reading.cases, facts.verdicts, facts.twin),
+    sections: facts.reading.modules.flatMap(callableSections),
   };
 }
+
+/** What a case can be written for: functions and methods of the original, and classes for steps on their objects. */
+const callableSections = (module: ReadModule): CallableSection[] =>
+  module.originalSources.flatMap(({ sections }) =>
+    sections
+      .filter(({ kind }) => kind !== "constant")
+      .map(({ name, kind, params }) => ({ module: module.name, name, kind, params })),
+  );
 
 function reproducerOf({ reading, twin }: PortFacts, item: SharedCase): string {
   const { open } = reading;
@@ -417,7 +430,9 @@ export function caseView(
     ms: { original: kept?.msOriginal ?? null, twin: kept?.msTwin ?? null },
     divergences,
     reasons: port.allowances.filter(({ id }) => used.has(id)).map(({ id, reason }) => ({ allowance: id, reason })),
-    rows: original || twin ? alignAnswers(original, twin, withDefaults(port.equality)) : [],
+    ...(original || twin
+      ? alignAnswers(original, twin, withDefaults(port.equality), kindsFor(item, port))
+      : { rows: [], tables: [], pictures: [] }),
   };
 }
 

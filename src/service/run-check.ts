@@ -1,6 +1,7 @@
 /** Runs a check and gives the report: what the command line prints and the store keeps. */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
+import { sumUses, usesOf } from "@/core/allowances/review";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Report } from "@/core/formats/report";
 import { type ModuleFacts, makeReport } from "@/core/report/report";
@@ -8,7 +9,7 @@ import { describeProtections } from "@/engine/sandbox/sandbox";
 import { type CheckEnd, type CheckOptions, checkPort } from "@/service/check/check-port";
 import { FamilyGatherer, type SectionFamily } from "@/service/check/gather-families";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
-import { toCaseReport, type Verdict } from "@/service/check/verdict";
+import { toCaseReport } from "@/service/check/verdict";
 import { type OpenPort, openPort, readCases } from "@/service/open-port";
 
 export type RunCheckOptions = Omit<CheckOptions, "onVerdict"> &
@@ -66,7 +67,7 @@ export async function runCheck(
     modules: options.module === undefined ? modules : modules.filter((module) => module.name === options.module),
     twins: twins.map((twin) => twin.name),
     allowances: open.port.allowances,
-    uses: countUses(sorted),
+    uses: sumUses(sorted.flatMap(({ excuses }) => usesOf(excuses))),
     toolchains: [...end.toolchains],
     protections: describeProtections(open.port.limits),
     families: families.map(({ kind: _kind, ...family }, index) => ({
@@ -110,16 +111,4 @@ async function countLines(folder: string, files: readonly string[]): Promise<num
     lines += text === "" ? 0 : text.replace(/\n$/, "").split("\n").length;
   }
   return lines;
-}
-
-function countUses(verdicts: readonly Verdict[]): Map<string, { used: number; needed: number | null }> {
-  const uses = new Map<string, { used: number; needed: number | null }>();
-  for (const { excuses } of verdicts) {
-    for (const { allowance, needed } of excuses) {
-      const use = uses.get(allowance) ?? { used: 0, needed: null };
-      const most = needed === undefined ? use.needed : Math.max(use.needed ?? 0, needed);
-      uses.set(allowance, { used: use.used + 1, needed: most });
-    }
-  }
-  return uses;
 }

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
-import { keepCase } from "@/service/keep-case";
+import { keepCases } from "@/service/keep-cases";
 import { openPort, readCases } from "@/service/open-port";
 import { shrinkCaseOfFile } from "@/service/shrink-case";
 import { temporaryPort } from "@/testing/temporary-port";
@@ -27,11 +27,13 @@ describe("shrinking a case of a port", () => {
       divergences: [{ at: "value", original: 1, twin: 2 }],
     });
     const open = await openPort(folder);
-    const kept = await keepCase(open, await readCases(open), end.case);
+    const kept = await keepCases(open, await readCases(open), [end.case], "minimised");
     expect(kept.file).toBe("cases/minimised.jsonl");
     expect(JSON.parse(readFileSync(path.join(folder, kept.file), "utf8"))).toEqual(end.case);
     expect((await readCases(await openPort(folder))).map(({ id }) => id)).toEqual(["w1", "w2", "w1-small"]);
-    await expect(keepCase(open, await readCases(open), end.case)).rejects.toMatchObject({ code: "bad-input" });
+    await expect(keepCases(open, await readCases(open), [end.case], "minimised")).rejects.toMatchObject({
+      code: "bad-input",
+    });
   });
 
   it("refuses a case that does not differ", async () => {

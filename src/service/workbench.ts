@@ -5,6 +5,7 @@
 import { createHash } from "node:crypto";
 import { availableParallelism } from "node:os";
 import path from "node:path";
+import { filterCases } from "@/core/cases/filter";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
@@ -23,9 +24,11 @@ import { packageRoot } from "@/engine/files/package-root";
 import { describeProtections } from "@/engine/sandbox/sandbox";
 import { type Watcher, watchFolders } from "@/engine/watching/watch";
 import { agreeToCase } from "@/service/agree-to-case";
+import { removeAllowance, tightenAllowance } from "@/service/allowances";
 import { FolderBrowser } from "@/service/browse-folders";
+import { type PictureWanted, pictureOf } from "@/service/case-picture";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
-import { keepCase } from "@/service/keep-case";
+import { exportCases, importCases, keepCases } from "@/service/keep-cases";
 import { LiveCheck } from "@/service/live-check";
 import {
   benchView,
@@ -58,6 +61,7 @@ export class Workbench {
   private readonly starting = new Set<string>();
   private readonly listeners = new Map<string, Set<Listener>>();
   private readonly watchers = new Map<string, Watcher>();
+  private readonly shrinking = new Map<string, AbortController>();
 
   private constructor(
     private readonly store: Store,
@@ -163,21 +167,67 @@ export class Workbench {
   /** Makes the input of a case smaller; the port's files stay as they are. Throws SideTwinError. */
   async shrink(id: string, wanted: { caseId: string; twin?: string }, signal?: AbortSignal): Promise<ShrinkView> {
     const { open, cases } = await this.read(await this.row(id));
-    return shrinkPortCase(open, cases, { ...wanted, seconds: SHRINK_SECONDS, ...(signal ? { signal } : {}) });
+    const stopper = new AbortController();
+    const stop = () => stopper.abort();
+    signal?.addEventListener("abort", stop, { once: true });
+    this.shrinking.set(id, stopper);
+    try {
+      return await shrinkPortCase(open, cases, { ...wanted, seconds: SHRINK_SECONDS, signal: stopper.signal });
+    } finally {
+      signal?.removeEventListener("abort", stop);
+      if (this.shrinking.get(id) === stopper) this.shrinking.delete(id);
+    }
+  }
+
+  /** Ends the shrinking that goes on; who asked for it gets the smallest that was found. */
+  stopShrinking(id: string): void {
+    this.shrinking.get(id)?.abort();
   }
 
   /** Adds a case to the port's files. Throws SideTwinError. */
   async addCase(id: string, item: SharedCase): Promise<{ file: string }> {
     const { open, cases } = await this.read(await this.row(id));
-    const known = new Set(open.modules.map((module) => module.name));
-    if (item.module !== undefined && !known.has(item.module)) {
+    return keepCases(open, cases, [item], item.from ?? "hand");
+  }
+
+  /** Adds cases from JSON Lines, all or none. Throws SideTwinError with the line. */
+  async importCases(id: string, text: string): Promise<{ file: string; count: number }> {
+    const { open, cases } = await this.read(await this.row(id));
+    return importCases(open, cases, text);
+  }
+
+  /** The cases that some words ask for, as JSON Lines. */
+  async exportCases(id: string, words: string, twin?: string): Promise<string> {
+    const facts = await this.facts(await this.row(id), twin);
+    const wanted = new Set(filterCases(casesView(facts, []).cases, words).map((item) => item.id));
+    return exportCases(facts.reading.cases.filter((item) => wanted.has(item.id)));
+  }
+
+  /** Writes the tighter allowance that is proposed into the port file, and checks the port again. Throws SideTwinError. */
+  async tighten(id: string, wanted: { allowance: string; twin: string }): Promise<void> {
+    const facts = await this.facts(await this.row(id), wanted.twin);
+    const view = casesView(facts, []).allowances.find((entry) => entry.id === wanted.allowance);
+    if (!view) {
       throw new SideTwinError({
-        code: "bad-input",
-        what: `There is no module "${item.module}"`,
-        next: "Name a module of the port.",
+        code: "not-found",
+        what: `There is no allowance "${wanted.allowance}"`,
+        next: "It may have been taken out of the port file.",
       });
     }
-    return keepCase(open, cases, item);
+    await tightenAllowance(facts.reading.open, view);
+    await this.startCheck(id, { twin: wanted.twin });
+  }
+
+  /** Takes an allowance out of the port file. Throws SideTwinError. */
+  async removeAllowance(id: string, allowance: string): Promise<void> {
+    const { open } = await this.read(await this.row(id));
+    await removeAllowance(open, allowance);
+  }
+
+  /** The picture of where two pictures that a case wrote differ, or one of both, as PNG. Throws SideTwinError. */
+  async picture(id: string, wanted: PictureWanted): Promise<Uint8Array> {
+    const kept = await (await this.store.verdicts(id)).find(wanted.twin, wanted.caseId);
+    return pictureOf(kept, wanted);
   }
 
   /** Agrees to all that a case shows now, with a reason, and checks it again. Throws SideTwinError. */

@@ -40,6 +40,7 @@ const verdict = (
     msTwin: null,
     stamp: "s1",
     divergenceCount: detail.divergences?.length ?? 0,
+    excuses: [],
     checkId: 1,
     ...extra,
   },
@@ -165,16 +166,17 @@ describe("the store", () => {
     await savePort(store, port);
     const check = await startCheck(store, { portId: "p1", module: null, startedAt: new Date() });
     const book = await store.verdicts("p1");
+    const excuses = [{ allowance: "a1", used: 2, needed: { abs: 0.5 } }];
     await book.save(check, [verdict("a"), verdict("b")]);
     await book.save(check, [verdict("a", { outcome: "differ", why: "nul \0" })]);
-    await book.save(check, [verdict("b", { outcome: "broken" })]);
+    await book.save(check, [verdict("b", { outcome: "broken", excuses })]);
     const pages = await store.rows(z.object({ id: z.number() }), "select id from verdict_page");
     expect(pages).toHaveLength(2);
     await store.close();
     const again = await (await open(folder)).verdicts("p1");
-    expect(again.list().map(({ caseId, outcome, why }) => [caseId, outcome, why])).toEqual([
-      ["a", "differ", "nul \0"],
-      ["b", "broken", null],
+    expect(again.list().map((row) => [row.caseId, row.outcome, row.why, row.excuses])).toEqual([
+      ["a", "differ", "nul \0", []],
+      ["b", "broken", null, excuses],
     ]);
   });
 

@@ -3,6 +3,7 @@
  * of each case in memory, so that the screens do not ask the database for a hundred thousand rows.
  */
 import { z } from "zod";
+import type { CaseUse } from "@/core/allowances/review";
 import { type Divergence, outcomeSchema } from "@/core/formats/report";
 import type { Store } from "@/store/open";
 
@@ -18,8 +19,25 @@ const verdictRecord = z.object({
   msTwin: z.number().nullable(),
   stamp: z.string(),
   divergenceCount: z.number(),
+  /** What allowances excused in it. */
+  excuses: z.array(
+    z.strictObject({
+      allowance: z.string(),
+      used: z.number(),
+      needed: z.strictObject({
+        abs: z.number().optional(),
+        rel: z.number().optional(),
+        ulps: z.number().optional(),
+        share: z.number().optional(),
+        ms: z.number().optional(),
+      }),
+    }),
+  ),
 });
-export type VerdictRow = z.infer<typeof verdictRecord> & { readonly checkId: number };
+export type VerdictRow = Omit<z.infer<typeof verdictRecord>, "excuses"> & {
+  readonly excuses: readonly CaseUse[];
+  readonly checkId: number;
+};
 
 /** A column of a page: a value a verdict, or one alone that holds for all. */
 const column = <T extends z.ZodType>(value: T) => z.union([z.array(value), z.strictObject({ all: value })]);
@@ -37,6 +55,8 @@ const pageColumns = z.object({
   msTwin: column(verdictRecord.shape.msTwin),
   stamp: column(verdictRecord.shape.stamp),
   divergenceCount: column(verdictRecord.shape.divergenceCount),
+  // Pages of an older version have none.
+  excuses: column(verdictRecord.shape.excuses).default({ all: [] }),
 });
 
 const detailRecord = z.object({
@@ -168,7 +188,7 @@ function columnOf<T>(rows: readonly VerdictRow[], pick: (row: VerdictRow) => T):
   return first !== undefined && values.every((value) => value === first) ? { all: first } : values;
 }
 
-const columnsOf = (rows: readonly VerdictRow[]): z.infer<typeof pageColumns> => ({
+const columnsOf = (rows: readonly VerdictRow[]) => ({
   twin: columnOf(rows, (row) => row.twin),
   caseId: rows.map((row) => row.caseId),
   module: columnOf(rows, (row) => row.module),
@@ -180,6 +200,7 @@ const columnsOf = (rows: readonly VerdictRow[]): z.infer<typeof pageColumns> => 
   msTwin: columnOf(rows, (row) => row.msTwin),
   stamp: columnOf(rows, (row) => row.stamp),
   divergenceCount: columnOf(rows, (row) => row.divergenceCount),
+  excuses: columnOf(rows, (row) => row.excuses),
 });
 
 function rowsOf(columns: z.infer<typeof pageColumns>, checkId: number): VerdictRow[] {
@@ -196,6 +217,7 @@ function rowsOf(columns: z.infer<typeof pageColumns>, checkId: number): VerdictR
     msTwin: at(columns.msTwin, index),
     stamp: at(columns.stamp, index),
     divergenceCount: at(columns.divergenceCount, index),
+    excuses: at(columns.excuses, index),
     checkId,
   }));
 }

@@ -22,6 +22,7 @@ for (let batch = 1; ; batch++) {
       msTwin: 1,
       stamp: "s",
       divergenceCount: 0,
+      excuses: [],
       checkId: check,
     },
     detail: '{"original":{}}',

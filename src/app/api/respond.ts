@@ -2,9 +2,22 @@
 import { SideTwinError, toErrorRecord } from "@/core/errors";
 import { HTTP_STATUS } from "@/service/exit-status";
 
-export async function respond(work: () => Promise<unknown>): Promise<Response> {
+export const respond = (work: () => Promise<unknown>): Promise<Response> =>
+  answer(async () => Response.json((await work()) ?? {}, { headers: { "cache-control": "no-store" } }));
+
+/** The same for what is no JSON: a file to save, a picture. */
+export const respondWith = (
+  headers: Readonly<Record<string, string>>,
+  work: () => Promise<string | Uint8Array>,
+): Promise<Response> =>
+  answer(async () => new Response(toBody(await work()), { headers: { "cache-control": "no-store", ...headers } }));
+
+const toBody = (content: string | Uint8Array): string | Blob =>
+  typeof content === "string" ? content : new Blob([new Uint8Array(content)]);
+
+async function answer(work: () => Promise<Response>): Promise<Response> {
   try {
-    return Response.json((await work()) ?? {}, { headers: { "cache-control": "no-store" } });
+    return await work();
   } catch (thrown) {
     const record = toErrorRecord(thrown);
     if (record.code === "internal")

@@ -2,11 +2,12 @@
  * What may differ. An allowance is asked only after the default equality has said "different"; it names its scope and
  * its reason, and what it excused is written down with how much of it was needed.
  */
+import type { Needed } from "@/core/allowances/needed";
 import { allowsNumber, numberDistance } from "@/core/allowances/number-tolerance";
-import { sameLoosened } from "@/core/allowances/text-loosening";
+import { neededLoosening } from "@/core/allowances/text-loosening";
 import { canonicalText } from "@/core/compare/canonical";
 import type { Equality } from "@/core/compare/equality";
-import type { Allowance } from "@/core/formats/allowance";
+import type { Allow, Allowance } from "@/core/formats/allowance";
 import type { Json } from "@/core/formats/json";
 import { isNumber } from "@/core/values/number";
 import { matchesGlob, matchesPath, splitPath } from "@/core/values/path";
@@ -40,41 +41,53 @@ export type Difference = {
   readonly kind: string;
   readonly original: Value | null;
   readonly twin: Value | null;
+  readonly measure?: Measure;
 };
 
-export type Excused = { readonly allowance: string; readonly needed?: number };
+/** How far two pictures differ, for those who ask: the share of pixels with a channel beyond `channel` of 255 steps. */
+export type Measure = { readonly shareOver: (channel: number) => number };
+
+/** An allowance that excused a difference, and how much of it was needed where that can be told. */
+export type Excuse = { readonly allowance: string; readonly needed?: Needed };
 
 /** The first allowance that excuses a difference, or null. */
-export function excuse(scoped: readonly ScopedAllowance[], difference: Difference, equality: Equality): Excused | null {
+export function excuse(scoped: readonly ScopedAllowance[], difference: Difference, equality: Equality): Excuse | null {
   for (const { allowance, pattern } of scoped) {
     if (!matchesPath(difference.at, pattern)) continue;
     const needed = excuses(allowance, difference, equality);
-    if (needed !== null)
-      return { allowance: allowance.id, ...(needed.distance === undefined ? {} : { needed: needed.distance }) };
+    if (needed === null) continue;
+    return { allowance: allowance.id, ...(Object.keys(needed).length > 0 ? { needed } : {}) };
   }
   return null;
 }
 
-function excuses(allowance: Allowance, difference: Difference, equality: Equality): { distance?: number } | null {
+function excuses(allowance: Allowance, difference: Difference, equality: Equality): Needed | null {
   const { allow } = allowance;
-  const { original, twin, kind } = difference;
+  const { original, twin, kind, measure } = difference;
   if (allow.ignore) return {};
   if (allow.errorMessage && kind === "error-message") return {};
   if (kind === "opaque") return null;
-  if (original === null || twin === null) {
-    return allow.exactly && isExactly({ original, twin }, allow.exactly, { equality }) ? {} : null;
-  }
   if (allow.exactly && isExactly({ original, twin }, allow.exactly, { equality })) return {};
+  if (original === null || twin === null) return null;
   if (allow.errorKind && kind === "error-kind" && original.kind === "text" && twin.kind === "text") {
     return allow.errorKind[original.value] === twin.value ? {} : null;
   }
-  if (allow.number && isNumber(original) && isNumber(twin)) {
-    return allowsNumber(original, twin, allow.number) ? { distance: numberDistance(original, twin) } : null;
+  if (allow.unordered && kind === "order") return {};
+  if (allow.image && measure) return neededShare(allow.image, measure);
+  if (kind === "interval" && isNumber(original) && isNumber(twin)) {
+    const distance = numberDistance(original, twin);
+    return allow.timing && distance <= allow.timing.ms ? { ms: distance } : null;
   }
+  if (allow.number && isNumber(original) && isNumber(twin)) return allowsNumber(original, twin, allow.number);
   if (allow.text && original.kind === "text" && twin.kind === "text") {
-    return sameLoosened(original.value, twin.value, allow) ? {} : null;
+    return neededLoosening(original.value, twin.value, allow);
   }
   return null;
+}
+
+function neededShare({ channel = 0, share = 0 }: NonNullable<Allow["image"]>, measure: Measure): Needed | null {
+  const over = measure.shareOver(channel);
+  return over <= share ? { share: over } : null;
 }
 
 /** Whether both values are the ones that were agreed to; anything else lets the agreement lapse. */

@@ -1,9 +1,11 @@
 /** How far two numbers may lie apart. Any one of the bounds that is given is enough. */
+import type { Needed } from "@/core/allowances/needed";
 import type { NumberTolerance } from "@/core/formats/allowance";
 import { type NumberValue, toDouble, ulpsBetween } from "@/core/values/number";
 
-export function allowsNumber(original: NumberValue, twin: NumberValue, tolerance: NumberTolerance): boolean {
-  return withinTolerance(toDouble(original), toDouble(twin), tolerance, numberDistance(original, twin));
+/** How much was needed of each bound that allows it; null when none does. */
+export function allowsNumber(original: NumberValue, twin: NumberValue, tolerance: NumberTolerance): Needed | null {
+  return neededTolerance(toDouble(original), toDouble(twin), tolerance, numberDistance(original, twin));
 }
 
 /** The distance of two numbers; exact for integers beyond the doubles. */
@@ -15,17 +17,20 @@ export function numberDistance(original: NumberValue, twin: NumberValue): number
   return Math.abs(toDouble(original) - toDouble(twin));
 }
 
-export function withinTolerance(
+/** The first bound that allows a difference, in the order in which they are written here, and how much of it was needed. */
+export function neededTolerance(
   original: number,
   twin: number,
   tolerance: NumberTolerance,
   distance = Math.abs(original - twin),
-): boolean {
-  if (!Number.isFinite(original) || !Number.isFinite(twin)) return Object.is(original, twin);
+): Needed | null {
+  if (!Number.isFinite(original) || !Number.isFinite(twin)) return Object.is(original, twin) ? {} : null;
   // Asked of the distance and not of the doubles: two large integers may share one.
-  if (distance === 0) return true;
+  if (distance === 0) return {};
   const { abs, rel, ulps } = tolerance;
-  if (abs !== undefined && distance <= abs) return true;
-  if (rel !== undefined && distance <= rel * Math.max(Math.abs(original), Math.abs(twin))) return true;
-  return ulps !== undefined && ulpsBetween(original, twin) <= ulps;
+  if (abs !== undefined && distance <= abs) return { abs: distance };
+  const relative = distance / Math.max(Math.abs(original), Math.abs(twin));
+  if (rel !== undefined && relative <= rel) return { rel: relative };
+  const steps = ulps === undefined ? 0 : ulpsBetween(original, twin);
+  return ulps !== undefined && steps <= ulps ? { ulps: steps } : null;
 }

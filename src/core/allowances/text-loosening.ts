@@ -1,9 +1,13 @@
 /** Texts that may differ in blanks, line endings, letter case, Unicode form, by replacements, or in the numbers inside. */
-import { withinTolerance } from "@/core/allowances/number-tolerance";
-import type { Allow, TextLoosening } from "@/core/formats/allowance";
+import { mostNeeded, type Needed } from "@/core/allowances/needed";
+import { neededTolerance } from "@/core/allowances/number-tolerance";
+import type { Allow, NumberTolerance, TextLoosening } from "@/core/formats/allowance";
 
-/** Whether two texts are the same once loosened. `text: true` alone loosens blanks, line endings and Unicode form. */
-export function sameLoosened(original: string, twin: string, allow: Allow): boolean {
+/**
+ * What two texts needed to be the same once loosened, null when they are not. `text: true` alone loosens blanks, line
+ * endings and Unicode form.
+ */
+export function neededLoosening(original: string, twin: string, allow: Allow): Needed | null {
   const loosening: TextLoosening =
     allow.text === true || allow.text === undefined
       ? allow.number
@@ -11,8 +15,8 @@ export function sameLoosened(original: string, twin: string, allow: Allow): bool
         : { trim: true, lineEndings: true, unicode: true }
       : allow.text;
   const [one, other] = [loosen(original, loosening), loosen(twin, loosening)];
-  if (one === other) return true;
-  return allow.number !== undefined && sameButForNumbers(one, other, allow.number);
+  if (one === other) return {};
+  return allow.number === undefined ? null : neededForNumbers(one, other, allow.number);
 }
 
 function loosen(text: string, how: TextLoosening): string {
@@ -29,10 +33,14 @@ function loosen(text: string, how: TextLoosening): string {
 
 const NUMBER = /[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?/g;
 
-function sameButForNumbers(original: string, twin: string, tolerance: Parameters<typeof withinTolerance>[2]): boolean {
-  if (original.replace(NUMBER, "#") !== twin.replace(NUMBER, "#")) return false;
+function neededForNumbers(original: string, twin: string, tolerance: NumberTolerance): Needed | null {
+  if (original.replace(NUMBER, "#") !== twin.replace(NUMBER, "#")) return null;
   const twinNumbers = twin.match(NUMBER) ?? [];
-  return (original.match(NUMBER) ?? []).every((number, index) =>
-    withinTolerance(Number(number), Number(twinNumbers[index]), tolerance),
-  );
+  let most: Needed = {};
+  for (const [index, number] of (original.match(NUMBER) ?? []).entries()) {
+    const needed = neededTolerance(Number(number), Number(twinNumbers[index]), tolerance);
+    if (needed === null) return null;
+    most = mostNeeded(most, needed);
+  }
+  return most;
 }

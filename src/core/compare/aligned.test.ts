@@ -12,7 +12,7 @@ const call = (value: Json, extra: object = {}): Answer => ({
   ...extra,
 });
 const table = (original: Answer | null, twin: Answer | null) =>
-  alignAnswers(original, twin).map(({ at, original: one, twin: other, differs }) => [at, one, other, differs]);
+  alignAnswers(original, twin).rows.map(({ at, original: one, twin: other, differs }) => [at, one, other, differs]);
 
 describe("the aligned tree", () => {
   it("folds what is equal to one row and opens what differs", () => {

@@ -1,8 +1,19 @@
 /** Both answers as one aligned tree: what is equal is folded to one row, what differs stands open, level. */
 import { alignItems } from "@/core/compare/align";
+import {
+  type AlignedPicture,
+  type AlignedTable,
+  alignPictures,
+  alignTables,
+  bytesAround,
+} from "@/core/compare/aligned-documents";
 import type { Answer, RunAnswer, Thrown } from "@/core/compare/answer";
 import { canonicalText, keyText } from "@/core/compare/canonical";
+import { contentOf, sameForm } from "@/core/compare/compare";
+import { bytesOf, type Content } from "@/core/compare/comparers/comparer";
+import { type KindsByPath, kindOfBoth, kindSetFor } from "@/core/compare/documents";
 import { DEFAULT_EQUALITY, type Equality } from "@/core/compare/equality";
+import { parseJsonText, toValue } from "@/core/compare/json-text";
 import type { Json } from "@/core/formats/json";
 import { joinPath } from "@/core/values/path";
 import { fromNotation, toNotation, type Value } from "@/core/values/value";
@@ -23,14 +34,23 @@ const MAX_TEXT = 400;
 /** Stands for a class that no program can have: its name is not a word. */
 const THROWS = "throws ";
 
-/** Rows of at most MAX_ROWS; cost grows with the size of both answers. */
+/** Both answers as the reader shows them. */
+export type Aligned = {
+  /** At most MAX_ROWS. */
+  readonly rows: readonly AlignedRow[];
+  readonly tables: readonly AlignedTable[];
+  readonly pictures: readonly AlignedPicture[];
+};
+
+/** `kinds`: what texts and files are, where it is set. Cost grows with the size of both answers. */
 export function alignAnswers(
   original: Answer | null,
   twin: Answer | null,
   equality: Equality = DEFAULT_EQUALITY,
-): AlignedRow[] {
+  kinds: KindsByPath = {},
+): Aligned {
   const rows: AlignedRow[] = [];
-  const tree = new Tree(rows, equality);
+  const tree = new Tree(rows, equality, kinds);
   const kind = original?.kind ?? twin?.kind;
   if (kind === "run") tree.run(asRun(original), asRun(twin));
   else if (kind === "steps") {
@@ -52,7 +72,7 @@ export function alignAnswers(
     }
     tree.text("printed", printedOf(original), printedOf(twin));
   }
-  return rows.slice(0, MAX_ROWS);
+  return { rows: rows.slice(0, MAX_ROWS), tables: tree.tables, pictures: tree.pictures };
 }
 
 const asRun = (answer: Answer | null): RunAnswer | null => (answer?.kind === "run" ? answer : null);
@@ -76,9 +96,13 @@ function resultOf(result: Result): Value | null {
 }
 
 class Tree {
+  readonly tables: AlignedTable[] = [];
+  readonly pictures: AlignedPicture[] = [];
+
   constructor(
     private readonly rows: AlignedRow[],
     private readonly equality: Equality,
+    private readonly kinds: KindsByPath,
   ) {}
 
   value(at: string, label: string, depth: number, original: Value | null, twin: Value | null): void {
@@ -215,18 +239,79 @@ class Tree {
       twin: exit(twin),
       differs: exit(original) !== exit(twin),
     });
-    this.text("stdout", original?.stdout ?? "", twin?.stdout ?? "");
-    this.text("stderr", original?.stderr ?? "", twin?.stderr ?? "");
+    const stdout = { original: original?.stdout ?? "", twin: twin?.stdout ?? "" };
+    this.document("stdout", "", original && twin ? stdout : null, stdout);
+    const stderr = { original: original?.stderr ?? "", twin: twin?.stderr ?? "" };
+    this.document("stderr", "", original && twin ? stderr : null, stderr);
     const names = [...new Set([...Object.keys(original?.files ?? {}), ...Object.keys(twin?.files ?? {})])].sort();
-    for (const name of names) this.text(`files.${name}`, fileText(original, name), fileText(twin, name));
+    for (const name of names) {
+      const [one, other] = [contentOf(original?.files[name]), contentOf(twin?.files[name])];
+      const both = one !== null && other !== null ? sameForm(one, other) : null;
+      const texts = { original: fileText(original, name), twin: fileText(twin, name) };
+      this.document(`files.${name}`, name, both, texts);
+    }
+    this.times(original, twin);
+  }
+
+  /** A document by its kind; `texts` is what is shown of it as lines. */
+  private document(at: string, name: string, both: Contents | null, texts: { original: string; twin: string }): void {
+    const isSame = texts.original === texts.twin && typeof both?.original === "string";
+    const kind = both && !isSame ? kindOfBoth(both, { name, as: kindSetFor(at, this.kinds) }) : "text";
+    const table = kind === "csv" && both ? alignTables(at, name, both.original, both.twin) : null;
+    const picture = kind === "image" && both ? alignPictures(at, name, both.original, both.twin) : null;
+    // Nothing to see in the cells: the same ones are written otherwise, or only the headings differ.
+    if (table && table.rows.length > 0) {
+      this.tables.push(table);
+      this.rows.push({ at, label: at, depth: 0, original: "table, below", twin: "table, below", differs: true });
+    } else if (picture) {
+      this.pictures.push(picture);
+      const { original, twin } = picture;
+      this.rows.push({ at, label: at, depth: 0, original, twin, differs: true });
+    } else if (kind === "image") {
+      this.rows.push({
+        at,
+        label: at,
+        depth: 0,
+        original: "the same picture",
+        twin: "the same picture",
+        differs: false,
+      });
+    } else if (kind === "json" && both) {
+      const [one, other] = [parseJsonText(texts.original, true), parseJsonText(texts.twin, true)];
+      if (one && other) this.value(at, at, 0, toValue(one.json), toValue(other.json));
+    } else if (kind === "bytes" && both) this.bytes(at, bytesOf(both.original), bytesOf(both.twin));
+    else this.text(at, texts.original, texts.twin);
+  }
+
+  private bytes(at: string, original: Uint8Array, twin: Uint8Array): void {
+    const differs = original.length !== twin.length || original.some((byte, index) => byte !== twin[index]);
+    const size = ({ length }: Uint8Array) => `${length} ${length === 1 ? "byte" : "bytes"}`;
+    this.rows.push({ at, label: at, depth: 0, original: size(original), twin: size(twin), differs });
+    if (!differs) return;
+    for (const row of bytesAround(original, twin))
+      this.rows.push({ ...row, at: `${at}.${row.label}`, depth: 1, differs: row.original !== row.twin });
+  }
+
+  /** The moments of the lines, where they are observed. */
+  private times(original: RunAnswer | null, twin: RunAnswer | null): void {
+    const [one, other] = [original?.times, twin?.times];
+    if (!one && !other) return;
+    const show = (times: readonly number[] | undefined, line: number) =>
+      times?.[line] === undefined ? null : `${times[line]} ms`;
+    for (let line = 0; line < Math.max(one?.length ?? 0, other?.length ?? 0); line++) {
+      const label = line === 0 ? "line 1 came after" : `line ${line + 1}`;
+      const row = { original: show(one, line), twin: show(other, line) };
+      this.rows.push({ at: `times.${line + 1}`, label, depth: 0, ...row, differs: false });
+    }
   }
 }
 
+type Contents = { readonly original: Content; readonly twin: Content };
+
 function fileText(answer: RunAnswer | null, name: string): string {
-  const file = answer?.files[name];
-  if (!file) return "";
-  if ("text" in file) return file.text;
-  return "bytes" in file ? `<${Math.floor((file.bytes.length * 3) / 4)} bytes>` : "<removed>";
+  const content = contentOf(answer?.files[name]);
+  if (content === null) return answer?.files[name] ? "<removed>" : "";
+  return typeof content === "string" ? content : `<${content.length} bytes>`;
 }
 
 function lineCount(text: string): string {

@@ -31,6 +31,8 @@ export type RunAnswer = {
   readonly stdout: string;
   readonly stderr: string;
   readonly files: { readonly [path: string]: WrittenFile };
+  /** When each line of stdout ended, in milliseconds from the start; only where the times are observed. */
+  readonly times?: readonly number[];
 };
 
 export type Answer = CallAnswer | StepsAnswer | RunAnswer;

@@ -233,8 +233,12 @@ describe("allowances", () => {
 
   it("say how much of them was needed", () => {
     expect(compare(call([1, 2]), call([1.25, 2.5]), { allow: { number: { abs: 1 } } }).excuses).toEqual([
-      { allowance: "a1", needed: 0.25 },
-      { allowance: "a1", needed: 0.5 },
+      { allowance: "a1", needed: { abs: 0.25 } },
+      { allowance: "a1", needed: { abs: 0.5 } },
+    ]);
+    const inText = { text: true, number: { abs: 0.1, rel: 0.5 } } as const;
+    expect(compare(call("1.05 m, 3 s"), call("1 m, 4 s"), { allow: inText }).excuses).toEqual([
+      { allowance: "a1", needed: { abs: expect.closeTo(0.05), rel: 0.25 } },
     ]);
   });
 });
@@ -268,7 +272,7 @@ describe("runs", () => {
     expect(diff({ "out/a.csv": { text: "1\n" } }, { "out/a.csv": { text: "2\n" } })).toEqual([
       ["files.out/a.csv.1", "text"],
     ]);
-    expect(diff({ "out/a": { bytes: "AA==" } }, { "out/a": { bytes: "AQ==" } })).toEqual([["files.out/a", "bytes"]]);
+    expect(diff({ "out/a": { bytes: "AA==" } }, { "out/a": { bytes: "AQ==" } })).toEqual([["files.out/a.0", "bytes"]]);
     expect(diff({ "out/a": { text: "" } }, {})).toEqual([["files.out/a", "missing"]]);
     expect(diff({ "log.txt": { text: "x" } }, {})).toEqual([]);
     expect(diff({ "a.csv": { text: "1" }, "d/b.csv": { text: "1" } }, {}, ["files:*.csv"])).toEqual([

@@ -2,12 +2,14 @@
  * One verdict: two answers to the same case, compared part by part. Defaults are asked first, then allowances; a case
  * agrees when nothing differs after the defaults, and is allowed when nothing differs after the allowances.
  */
-import type { ScopedAllowance } from "@/core/allowances/allowances";
+import type { Excuse, ScopedAllowance } from "@/core/allowances/allowances";
 import type { Answer, CallAnswer, RunAnswer, StepAnswer, StepsAnswer, Thrown } from "@/core/compare/answer";
-import { compareDocuments } from "@/core/compare/documents";
+import { bytesOf, type Content } from "@/core/compare/comparers/comparer";
+import { compareDocuments, type KindsByPath, kindSetFor } from "@/core/compare/documents";
 import type { Equality } from "@/core/compare/equality";
 import { sameNotation } from "@/core/compare/same-notation";
-import { type Excuse, Trial } from "@/core/compare/trial";
+import { compareTimes } from "@/core/compare/times";
+import { Trial } from "@/core/compare/trial";
 import { compareValues } from "@/core/compare/values";
 import { assertNever } from "@/core/errors";
 import type { Json } from "@/core/formats/json";
@@ -28,6 +30,8 @@ export type CompareTerms = {
   readonly allowances: readonly ScopedAllowance[];
   /** For runs: what is observed; `exit`, `stdout`, `stderr`, `files:GLOB`. */
   readonly observe?: readonly string[];
+  /** What kinds of documents texts and files are, where the person says so. */
+  readonly kinds?: KindsByPath;
   /** False when a hookup gave the twin other arguments, which then say nothing. */
   readonly compareArguments?: boolean;
 };
@@ -37,13 +41,13 @@ export function compareAnswers(original: Answer, twin: Answer, terms: CompareTer
   const trial = new Trial(terms.equality, terms.allowances);
   switch (original.kind) {
     case "call":
-      if (twin.kind === "call") compareCalls(trial, original, twin, terms.compareArguments ?? true);
+      if (twin.kind === "call") compareCalls(trial, original, twin, terms);
       break;
     case "steps":
-      if (twin.kind === "steps") compareSteps(trial, original, twin);
+      if (twin.kind === "steps") compareSteps(trial, original, twin, terms);
       break;
     case "run":
-      if (twin.kind === "run") compareRuns(trial, original, twin, terms.observe ?? ["exit", "stdout"]);
+      if (twin.kind === "run") compareRuns(trial, original, twin, terms);
       break;
     default:
       assertNever(original);
@@ -52,13 +56,24 @@ export function compareAnswers(original: Answer, twin: Answer, terms: CompareTer
   return { outcome, divergences: trial.divergences, more: trial.more, excuses: trial.excuses };
 }
 
-function compareCalls(trial: Trial, original: CallAnswer, twin: CallAnswer, compareArguments: boolean): void {
+function compareCalls(trial: Trial, original: CallAnswer, twin: CallAnswer, terms: CompareTerms): void {
   compareResults(trial, { value: "value", thrown: "thrown" }, original, twin);
-  if (compareArguments) compareArgumentsAfter(trial, "", original, twin);
-  compareDocuments(trial, "printed", { original: original.printed, twin: twin.printed }, "text");
+  if (terms.compareArguments ?? true) compareArgumentsAfter(trial, "", original, twin);
+  comparePrinted(trial, original, twin, terms);
 }
 
-function compareSteps(trial: Trial, original: StepsAnswer, twin: StepsAnswer): void {
+/** What a function printed is lines, unless somebody says otherwise. */
+function comparePrinted(
+  trial: Trial,
+  original: CallAnswer | StepsAnswer,
+  twin: CallAnswer | StepsAnswer,
+  { kinds = {} }: CompareTerms,
+): void {
+  const as = kindSetFor("printed", kinds) ?? "text";
+  compareDocuments(trial, "printed", { original: original.printed, twin: twin.printed }, { as });
+}
+
+function compareSteps(trial: Trial, original: StepsAnswer, twin: StepsAnswer, terms: CompareTerms): void {
   for (let index = 0; index < Math.max(original.steps.length, twin.steps.length); index++) {
     const [one, other] = [original.steps[index], twin.steps[index]];
     if (!one || !other) continue;
@@ -68,7 +83,7 @@ function compareSteps(trial: Trial, original: StepsAnswer, twin: StepsAnswer): v
       compareArgumentsAfter(trial, `steps.${index}.`, after(one), after(other));
     }
   }
-  compareDocuments(trial, "printed", { original: original.printed, twin: twin.printed }, "text");
+  comparePrinted(trial, original, twin, terms);
 }
 
 type Result = { readonly value?: Json; readonly thrown?: Thrown } | StepAnswer;
@@ -126,31 +141,49 @@ function compareNotation(trial: Trial, at: string, original: Json, twin: Json): 
   compareValues(trial, at, fromNotation(original), fromNotation(twin));
 }
 
-function compareRuns(trial: Trial, original: RunAnswer, twin: RunAnswer, observe: readonly string[]): void {
+function compareRuns(trial: Trial, original: RunAnswer, twin: RunAnswer, terms: CompareTerms): void {
+  const { observe = ["exit", "stdout"], kinds = {} } = terms;
   for (const what of observe) {
     if (what === "exit" && original.exit !== twin.exit) {
       trial.report("exit", "exit", { original: int(original.exit), twin: int(twin.exit) });
     } else if (what === "stdout" || what === "stderr") {
-      compareDocuments(trial, what, { original: original[what], twin: twin[what] });
-    } else if (what.startsWith("files")) {
-      compareFiles(trial, original.files, twin.files, what.slice("files:".length) || "**");
+      compareDocuments(trial, what, { original: original[what], twin: twin[what] }, { as: kindSetFor(what, kinds) });
+    } else if (what === "times") compareTimes(trial, original, twin);
+    else if (what.startsWith("files")) {
+      compareFiles(trial, { original: original.files, twin: twin.files }, what.slice("files:".length) || "**", kinds);
     }
   }
 }
 
-function compareFiles(trial: Trial, original: RunAnswer["files"], twin: RunAnswer["files"], glob: string): void {
-  const names = [...new Set([...Object.keys(original), ...Object.keys(twin)])].sort();
+type Files = RunAnswer["files"];
+
+function compareFiles(trial: Trial, both: { original: Files; twin: Files }, glob: string, kinds: KindsByPath): void {
+  const names = [...new Set([...Object.keys(both.original), ...Object.keys(both.twin)])].sort();
   for (const name of names.filter((path) => matchesFile(path, glob))) {
-    const [one, other] = [original[name], twin[name]];
+    const [original, twin] = [both.original[name], both.twin[name]];
     const at = `files.${name}`;
-    if (!one || !other) {
-      trial.report(at, one ? "missing" : "extra", { original: fileValue(one), twin: fileValue(other) });
-    } else if ("text" in one && "text" in other) {
-      compareDocuments(trial, at, { original: one.text, twin: other.text });
-    } else {
-      compareValues(trial, at, fileValue(one) ?? text(""), fileValue(other) ?? text(""));
+    const [one, other] = [contentOf(original), contentOf(twin)];
+    if (one !== null && other !== null) {
+      const contents = sameForm(one, other);
+      compareDocuments(trial, at, contents, { name, as: kindSetFor(at, kinds) });
+    } else if (!original || !twin) {
+      trial.report(at, original ? "missing" : "extra", { original: fileValue(original), twin: fileValue(twin) });
+    } else if (one !== null || other !== null) {
+      trial.report(at, "removed", { original: fileValue(original), twin: fileValue(twin) });
     }
   }
+}
+
+/** A file that is text on one side and no UTF-8 on the other is bytes on both. */
+export function sameForm(original: Content, twin: Content): { original: Content; twin: Content } {
+  if (typeof original === typeof twin) return { original, twin };
+  return { original: bytesOf(original), twin: bytesOf(twin) };
+}
+
+/** Null when the file was removed, or is not there. */
+export function contentOf(file: Files[string] | undefined): Content | null {
+  if (!file || "removed" in file) return null;
+  return "text" in file ? file.text : Uint8Array.from(atob(file.bytes), (character) => character.charCodeAt(0));
 }
 
 function matchesFile(path: string, glob: string): boolean {

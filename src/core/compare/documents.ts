@@ -1,49 +1,51 @@
-/** What kind of document a text is, found out from the text and its name; each kind is compared by its own parts. */
-import { compareText } from "@/core/compare/text";
+/** Two documents: what kind they are is found out from their content and name, or set; each kind has its comparer. */
+import { COMPARERS } from "@/core/compare/comparers";
+import type { Comparer, Content } from "@/core/compare/comparers/comparer";
 import type { Trial } from "@/core/compare/trial";
-import { compareValues } from "@/core/compare/values";
-import type { Json } from "@/core/formats/json";
-import { fromNotation, type Value } from "@/core/values/value";
+import type { DocumentKind } from "@/core/formats/document-kind";
+import { matchesPath, splitPath } from "@/core/values/path";
 
-export type DocumentKind = "text" | "json";
+/** Path pattern → kind, as a port or a case sets it; the first that fits counts. */
+export type KindsByPath = Readonly<Record<string, DocumentKind>>;
 
-/** Compares two documents, by path when both are JSON, else line by line. `as` sets the kind. */
+export const comparerOf = (kind: DocumentKind): Comparer | undefined =>
+  COMPARERS.find((comparer) => comparer.kind === kind);
+
+/**
+ * Compares two documents into the trial and says as what. `as` sets the kind; when one of them can not be read as that,
+ * it is found out. Cost grows with both.
+ */
 export function compareDocuments(
   trial: Trial,
   at: string,
-  texts: { original: string; twin: string },
-  as?: DocumentKind,
+  contents: { readonly original: Content; readonly twin: Content },
+  terms: { readonly name?: string; readonly as?: DocumentKind | undefined } = {},
 ): DocumentKind {
-  if (texts.original === texts.twin) return as ?? "text";
-  if (as !== "text") {
-    const [original, twin] = [parseJsonDocument(texts.original), parseJsonDocument(texts.twin)];
-    if (original !== undefined && twin !== undefined) {
-      compareValues(trial, at, original, twin);
-      return "json";
-    }
-  }
-  compareText(trial, at, texts.original, texts.twin);
-  return "text";
+  const { name = "", as } = terms;
+  if (contents.original === contents.twin) return as ?? "text";
+  const both = { original: { name, content: contents.original }, twin: { name, content: contents.twin } };
+  const asked = as === undefined ? undefined : comparerOf(as);
+  if (asked?.compare(trial, at, both, true)) return asked.kind;
+  const found = COMPARERS.find((comparer) => comparer.compare(trial, at, both, false));
+  if (!found) throw new Error("no comparer takes bytes");
+  return found.kind;
 }
 
-/** A JSON document as a value, when it is an object or a list (a lone number on a line is a text); its keys are plain data, so a `~` key is not read as notation. */
-export function parseJsonDocument(text: string): Value | undefined {
-  const start = text.trimStart()[0];
-  if (start !== "{" && start !== "[") return undefined;
-  try {
-    return plainValue(JSON.parse(text) as Json);
-  } catch {
-    // Not JSON after all: the caller compares it as text.
-    return undefined;
-  }
+/** The kind that is set for a path, if any. */
+export function kindSetFor(at: string, kinds: KindsByPath): DocumentKind | undefined {
+  const parts = splitPath(at);
+  return Object.entries(kinds).find(([pattern]) => matchesPath(parts, splitPath(pattern)))?.[1];
 }
 
-function plainValue(json: Json): Value {
-  if (typeof json !== "object" || json === null) return fromNotation(json);
-  if (Array.isArray(json)) return { kind: "list", items: json.map(plainValue) };
-  return {
-    kind: "map",
-    plain: true,
-    entries: Object.entries(json).map(([key, item]) => [{ kind: "text", value: key }, plainValue(item)]),
-  };
+/** As what two documents would be compared. Cost: reading both. */
+export function kindOfBoth(
+  contents: { readonly original: Content; readonly twin: Content },
+  { name = "", as }: { readonly name?: string; readonly as?: DocumentKind | undefined } = {},
+): DocumentKind {
+  const [original, twin] = [contents.original, contents.twin].map((content) => ({ name, content }));
+  const reads = (comparer: Comparer, asked: boolean) =>
+    original !== undefined && twin !== undefined && comparer.reads(original, asked) && comparer.reads(twin, asked);
+  const wanted = as === undefined ? undefined : comparerOf(as);
+  if (wanted && reads(wanted, true)) return wanted.kind;
+  return COMPARERS.find((comparer) => reads(comparer, false))?.kind ?? "bytes";
 }

@@ -1,14 +1,15 @@
 /** Two texts, line by line: aligned, so that an inserted line is one divergence and not all that follow. */
-import { findStructural, isExactly } from "@/core/allowances/allowances";
 import { alignItems } from "@/core/compare/align";
 import type { Trial } from "@/core/compare/trial";
-import { splitPath } from "@/core/values/path";
 import type { Value } from "@/core/values/value";
 
 /** Lines count from 1 in the original where it has the line, else in the twin. */
 export function compareText(trial: Trial, at: string, original: string, twin: string): void {
   if (original === twin) return;
-  if (settledWhole(trial, at, original, twin)) return;
+  if (
+    trial.settle(at, { original: line(original), twin: line(twin) }, () => sortedLines(original) === sortedLines(twin))
+  )
+    return;
   const [originalLines, twinLines] = [original.split("\n"), twin.split("\n")];
   for (const hunk of alignItems(originalLines, twinLines)) {
     const removed = hunk.originalTo - hunk.originalFrom;
@@ -27,21 +28,5 @@ export function compareText(trial: Trial, at: string, original: string, twin: st
 }
 
 const line = (value: string): Value => ({ kind: "text", value });
-
-function settledWhole(trial: Trial, at: string, original: string, twin: string): boolean {
-  for (const { allowance } of findStructural(trial.allowances, splitPath(at)) ?? []) {
-    const { allow, id } = allowance;
-    const settled =
-      allow.ignore === true ||
-      (allow.exactly !== undefined &&
-        isExactly({ original: line(original), twin: line(twin) }, allow.exactly, trial)) ||
-      (allow.unordered !== undefined && sortedLines(original) === sortedLines(twin));
-    if (settled) {
-      trial.write(at, allow.unordered ? "order" : "agreed", { original, twin }, { allowance: id });
-      return true;
-    }
-  }
-  return false;
-}
 
 const sortedLines = (value: string): string => value.split("\n").sort().join("\n");

@@ -2,8 +2,16 @@
  * One comparison under way: the equality, the allowances in scope, and the divergences found.
  * A comparer reports a difference with `report`; the trial asks the allowances and writes it down.
  */
-import { excuse, type ScopedAllowance } from "@/core/allowances/allowances";
+import {
+  type Excuse,
+  excuse,
+  findStructural,
+  isExactly,
+  type Measure,
+  type ScopedAllowance,
+} from "@/core/allowances/allowances";
 import type { Equality } from "@/core/compare/equality";
+import type { Allow } from "@/core/formats/allowance";
 import type { Json } from "@/core/formats/json";
 import type { Divergence } from "@/core/formats/report";
 import { splitPath } from "@/core/values/path";
@@ -12,8 +20,7 @@ import { toNotation, type Value } from "@/core/values/value";
 /** How many divergences of one case are kept in full; the rest is counted. */
 const MAX_DIVERGENCES = 200;
 
-/** How much of an allowance one divergence needed, as the largest absolute difference for numbers. */
-export type Excuse = { readonly allowance: string; readonly needed?: number };
+type Values = { readonly original: Value | null; readonly twin: Value | null };
 
 export class Trial {
   readonly divergences: Divergence[] = [];
@@ -27,10 +34,14 @@ export class Trial {
   ) {}
 
   /** Writes a difference down, with the allowance that excuses it when there is one. */
-  report(at: string, kind: string, values: { original: Value | null; twin: Value | null }): void {
+  report(at: string, kind: string, values: Values, measure?: Measure): void {
     const excused =
       this.allowances.length > 0
-        ? excuse(this.allowances, { at: splitPath(at), kind, ...values }, this.equality)
+        ? excuse(
+            this.allowances,
+            { at: splitPath(at), kind, ...values, ...(measure ? { measure } : {}) },
+            this.equality,
+          )
         : null;
     this.write(at, kind, { original: notationOf(values.original), twin: notationOf(values.twin) }, excused);
   }
@@ -49,6 +60,28 @@ export class Trial {
       kind,
       ...(excused ? { allowance: excused.allowance } : {}),
     });
+  }
+
+  /**
+   * Whether an allowance that speaks of a whole value or document (`ignore`, `exactly`, `unordered`) settles the two that
+   * differ at a path; if so it is written down. `sameUnordered` says whether they are the same but for their order.
+   */
+  settle(
+    at: string,
+    values: Values,
+    sameUnordered: (how: NonNullable<Allow["unordered"]>) => boolean = () => false,
+  ): boolean {
+    if (this.allowances.length === 0) return false;
+    for (const { allowance } of findStructural(this.allowances, splitPath(at)) ?? []) {
+      const { allow, id } = allowance;
+      const isShuffled = allow.unordered !== undefined && sameUnordered(allow.unordered);
+      const isAgreed = allow.exactly !== undefined && isExactly(values, allow.exactly, this);
+      if (!allow.ignore && !isAgreed && !isShuffled) continue;
+      const written = { original: notationOf(values.original), twin: notationOf(values.twin) };
+      this.write(at, isShuffled ? "order" : "agreed", written, { allowance: id });
+      return true;
+    }
+    return false;
   }
 
   /** A trial of the same terms whose findings are kept apart until they are wanted. */

@@ -1,45 +1,27 @@
 /** Two values, by path: scalars, lists, sets, maps and objects under the equality, with the allowances that reshape. */
-import { findStructural, isExactly, type ScopedAllowance } from "@/core/allowances/allowances";
+import { findStructural } from "@/core/allowances/allowances";
 import { alignItems } from "@/core/compare/align";
 import { canonicalText, keyText } from "@/core/compare/canonical";
 import { DEFAULT_EQUALITY } from "@/core/compare/equality";
 import { compareScalars } from "@/core/compare/scalars";
 import type { Trial } from "@/core/compare/trial";
 import { joinPath, splitPath } from "@/core/values/path";
-import { toNotation, type Value } from "@/core/values/value";
+import type { Value } from "@/core/values/value";
 
 /** Compares two values at a path and writes every divergence into the trial. Cost grows with the size of both. */
 export function compareValues(trial: Trial, at: string, original: Value, twin: Value): void {
-  const whole = trial.allowances.length > 0 ? findStructural(trial.allowances, splitPath(at)) : null;
-  if (!whole) {
+  if (trial.allowances.length === 0 || !findStructural(trial.allowances, splitPath(at))) {
     compareParts(trial, at, original, twin);
     return;
   }
   const apart = trial.fork();
   compareParts(apart, at, original, twin);
   if (!apart.found) return;
-  if (settledWhole(trial, { at, original, twin }, whole)) return;
-  trial.adopt(apart);
+  const both = { at, original, twin };
+  if (!trial.settle(at, both, (how) => isSameUnordered(trial, both, how))) trial.adopt(apart);
 }
 
 type Both = { readonly at: string; readonly original: Value; readonly twin: Value };
-
-/** `ignore`, `exactly` and `unordered` speak of a value as a whole, whatever differs inside it. */
-function settledWhole(trial: Trial, both: Both, allowances: readonly ScopedAllowance[]): boolean {
-  for (const { allowance } of allowances) {
-    const { allow, id } = allowance;
-    const agreed =
-      allow.ignore === true ||
-      (allow.exactly !== undefined && isExactly(both, allow.exactly, trial)) ||
-      (allow.unordered !== undefined && isSameUnordered(trial, both, allow.unordered));
-    if (agreed) {
-      const values = { original: toNotation(both.original), twin: toNotation(both.twin) };
-      trial.write(both.at, allow.unordered ? "order" : "agreed", values, { allowance: id });
-      return true;
-    }
-  }
-  return false;
-}
 
 function isSameUnordered(trial: Trial, both: Both, unordered: true | { by: string }): boolean {
   const originalItems = itemsOf(both.original);

@@ -95,4 +95,13 @@ describe("families", () => {
       "stdout.*",
     ]);
   });
+
+  it("write rows of a table and pixels of a picture as `*` too", () => {
+    const paths = ["files.out/a.csv.T12.fare", "files.out/a.csv.header.fare", "files.out/a.png.pixels.10,21"];
+    expect(paths.map(pathShape)).toEqual([
+      "files.out/a.csv.*.fare",
+      "files.out/a.csv.header.fare",
+      "files.out/a.png.pixels.*",
+    ]);
+  });
 });

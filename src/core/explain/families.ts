@@ -83,15 +83,17 @@ function faceOf({ at, kind }: Divergence): { key: string; at: string } {
   return isKey ? { key: `keys ${parts.slice(0, -1).join(".")}`, at: shape } : { key: `${kind} ${shape}`, at: shape };
 }
 
-/** The path with every index and line number as `*`; the numbers of arguments and steps stay, as they name something. */
+/**
+ * The path with every index, line number, pixel and row of a table as `*`; the numbers of arguments and steps stay, as they
+ * name something.
+ */
 export function pathShape(at: string): string {
   const parts = splitPath(at);
+  const isNamed = (index: number) => index === 1 && (parts[0] === "args" || parts[0] === "steps");
+  const isRow = (part: string, index: number) =>
+    parts[0] === "files" && /^[ct]sv$/i.test(parts[index - 1] ?? "") && !/^(header|length|\*)$/.test(part);
   return parts
-    .map((part, index) =>
-      /^\d+$/.test(part) && !(index === 1 && parts[0] === "args") && !(index === 1 && parts[0] === "steps")
-        ? "*"
-        : part,
-    )
+    .map((part, index) => (/^\d+(,\d+)?$/.test(part) || isRow(part, index) ? (isNamed(index) ? part : "*") : part))
     .join(".");
 }
 
@@ -213,4 +215,9 @@ const KIND_SENTENCES: Readonly<Record<string, string>> = {
   thrown: "One side throws",
   exit: "Another exit status",
   opaque: "What can not be compared",
+  image: "Other colours",
+  "image-size": "A picture of another size",
+  bytes: "Other bytes",
+  interval: "Another time between lines",
+  order: "Another order",
 };

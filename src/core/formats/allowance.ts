@@ -8,15 +8,36 @@ const numberTolerance = z.strictObject({
   ulps: z.number().int().nonnegative().optional(),
 });
 
+const replacement = z.strictObject({
+  pattern: z.string().refine(isPattern, "This is no regular expression"),
+  with: z.string(),
+});
+
+/** Replaced with the flags that it is tried with here. */
+function isPattern(pattern: string): boolean {
+  try {
+    return new RegExp(pattern, "gu") instanceof RegExp;
+  } catch {
+    // What the engine says is about its own syntax; the schema names the place.
+    return false;
+  }
+}
+
 const textLoosening = z.strictObject({
   trim: z.boolean().optional(),
   lineEndings: z.boolean().optional(),
   case: z.boolean().optional(),
   unicode: z.boolean().optional(),
-  replace: z.array(z.strictObject({ pattern: z.string(), with: z.string() })).optional(),
+  replace: z.array(replacement).optional(),
 });
 
-const allowSchema = z
+/** `channel`: steps of 255 by which a channel of a pixel may differ; `share`: the part of all pixels that may differ by more. */
+const imageTolerance = z.strictObject({
+  channel: z.number().nonnegative().max(255).optional(),
+  share: z.number().nonnegative().max(1).optional(),
+});
+
+export const allowSchema = z
   .strictObject({
     number: numberTolerance.optional(),
     ignore: z.literal(true).optional(),
@@ -25,6 +46,8 @@ const allowSchema = z
     errorKind: recordOf(z.string()).optional(),
     errorMessage: z.literal(true).optional(),
     keys: recordOf(z.string()).optional(),
+    image: imageTolerance.optional(),
+    timing: z.strictObject({ ms: z.number().nonnegative() }).optional(),
     exactly: z.strictObject({ original: json, twin: json }).optional(),
   })
   .refine((allow) => Object.keys(allow).length > 0, "An allowance must allow something");

@@ -2,6 +2,7 @@
 import { z } from "zod";
 import { SideTwinError } from "@/core/errors";
 import { firstIssue, issueToError } from "@/core/formats/document";
+import { kindsByPath } from "@/core/formats/document-kind";
 import { json, recordOf } from "@/core/formats/json";
 
 const stepSchema = z.union([
@@ -39,6 +40,7 @@ const shared = {
   seed: z.number().int().nonnegative().optional(),
   now: z.iso.datetime({ offset: true }).optional(),
   state: z.enum(["fresh", "kept"]).optional(),
+  kinds: kindsByPath.optional(),
 };
 
 export const callCaseSchema = z.strictObject({
@@ -55,7 +57,11 @@ const runCaseSchema = z.strictObject({
   ...shared,
   run: runSchema,
   observe: z
-    .array(z.string().regex(/^(exit|stdout|stderr|files(:.+)?)$/, "Observed can be: exit, stdout, stderr, files:GLOB"))
+    .array(
+      z
+        .string()
+        .regex(/^(exit|stdout|stderr|times|files(:.+)?)$/, "Observed can be: exit, stdout, stderr, times, files:GLOB"),
+    )
     .default(["exit", "stdout"]),
 });
 

@@ -2,6 +2,7 @@
 import { z } from "zod";
 import { allowanceSchema } from "@/core/formats/allowance";
 import { parseDocument } from "@/core/formats/document";
+import { kindsByPath } from "@/core/formats/document-kind";
 import { json, recordOf } from "@/core/formats/json";
 
 const command = z.array(z.string()).min(1);
@@ -83,6 +84,7 @@ export const portFileSchema = z
     cases: z.array(z.string()).default(["cases/*.jsonl"]),
     allowances: z.array(allowanceSchema).default([]),
     equality: equalitySchema.default({}),
+    kinds: kindsByPath.default({}),
     limits: z
       .strictObject({
         timeMs: z.number().int().positive().default(10_000),

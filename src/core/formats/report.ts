@@ -1,5 +1,6 @@
 /** The report of a check (formats, section 5). */
 import { z } from "zod";
+import { allowSchema } from "@/core/formats/allowance";
 import { json } from "@/core/formats/json";
 
 export const outcomeSchema = z.enum(["agree", "allowed", "differ", "broken", "unsteady", "skipped"]);
@@ -87,7 +88,15 @@ export const reportSchema = z.strictObject({
     }),
   ),
   allowances: z.array(
-    z.strictObject({ id: z.string(), reason: z.string(), used: z.number().int(), needed: z.string().optional() }),
+    z.strictObject({
+      id: z.string(),
+      reason: z.string(),
+      used: z.number().int(),
+      /** The most that a difference needed of its bound. */
+      needed: z.string().optional(),
+      /** What would still excuse all of it, and why it is proposed. */
+      tighter: z.strictObject({ allow: allowSchema, advice: z.string() }).optional(),
+    }),
   ),
   toolchains: z.array(
     z.strictObject({ side: z.string(), language: z.string(), version: z.string(), path: z.string() }),

@@ -1,6 +1,8 @@
 /** What the screens are told: records that the service makes and the interface draws. */
-import type { AlignedRow } from "@/core/compare/aligned";
+import type { Tighter } from "@/core/allowances/review";
+import type { Aligned } from "@/core/compare/aligned";
 import type { ErrorRecord } from "@/core/errors";
+import type { Allowance } from "@/core/formats/allowance";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import type { Outcome, Totals } from "@/core/formats/report";
@@ -8,6 +10,7 @@ import type { BenchRow } from "@/core/pairing/bench-rows";
 import type { ModuleState } from "@/core/progress/module-state";
 import type { BarSegment } from "@/core/progress/twin-bar";
 import type { Span } from "@/core/source/highlight";
+import type { SectionKind } from "@/core/source/section";
 
 /** An outcome, or nothing known yet. */
 export type Mark = Outcome | "idle";
@@ -152,6 +155,28 @@ export type ShrinkView = {
   readonly state: "smallest" | "stopped";
 };
 
+/** `lapsed`: it agreed to two exact values, and one of them is another now. */
+export type AllowanceState = "used" | "unused" | "lapsed" | "not-checked";
+
+/** An allowance with what became of it, over the last word on every case. */
+export type AllowanceView = Pick<Allowance, "id" | "where" | "allow" | "reason"> & {
+  readonly state: AllowanceState;
+  /** How many differences it excused, and in how many cases of those that it speaks of. */
+  readonly used: number;
+  readonly cases: number;
+  readonly inScope: number;
+  readonly needed: string | null;
+  readonly tighter: Tighter | null;
+};
+
+/** A section that a case can be written for. */
+export type CallableSection = {
+  readonly module: string;
+  readonly name: string;
+  readonly kind: SectionKind;
+  readonly params: readonly string[];
+};
+
 /** One case in the list of all. */
 export type CaseListing = {
   readonly id: string;
@@ -168,6 +193,8 @@ export type CasesView = {
   readonly modules: readonly string[];
   readonly families: readonly FamilyView[];
   readonly cases: readonly CaseListing[];
+  readonly allowances: readonly AllowanceView[];
+  readonly sections: readonly CallableSection[];
 };
 
 export type CaseView = {
@@ -191,8 +218,7 @@ export type CaseView = {
     readonly allowance: string | null;
   }[];
   readonly reasons: readonly { readonly allowance: string; readonly reason: string }[];
-  readonly rows: readonly AlignedRow[];
-};
+} & Aligned;
 
 /** What is sent while a check runs, and when files change. */
 export type PortEvent =

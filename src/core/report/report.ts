@@ -1,4 +1,6 @@
 /** The report of a check, from its verdicts (formats, section 5). */
+import { formatNeeded } from "@/core/allowances/needed";
+import { proposeTighter, type Use } from "@/core/allowances/review";
 import type { Allowance } from "@/core/formats/allowance";
 import {
   type BothSides,
@@ -41,8 +43,8 @@ export type ReportFacts = {
   readonly modules: readonly ModuleFacts[];
   readonly twins: readonly string[];
   readonly allowances: readonly Allowance[];
-  /** Allowance → how often it excused something, and the most that was needed of a number tolerance. */
-  readonly uses: ReadonlyMap<string, { readonly used: number; readonly needed: number | null }>;
+  /** Allowance → how often it excused something, and the most that was needed of its bounds. */
+  readonly uses: ReadonlyMap<string, Use>;
   readonly toolchains: Report["toolchains"];
   readonly protections: Report["protections"];
   readonly families: Report["families"];
@@ -63,10 +65,18 @@ export function makeReport(facts: ReportFacts): Report {
     modules: moduleReports(facts),
     cases: [...facts.cases],
     families: facts.families,
-    allowances: facts.allowances.map(({ id, reason }) => {
+    allowances: facts.allowances.map((allowance) => {
+      const { id, reason } = allowance;
       const use = facts.uses.get(id);
-      const needed = use?.needed === null || use === undefined ? {} : { needed: String(use.needed) };
-      return { id, reason, used: use?.used ?? 0, ...needed };
+      const needed = use ? formatNeeded(use.needed) : null;
+      const tighter = proposeTighter(allowance, use);
+      return {
+        id,
+        reason,
+        used: use?.used ?? 0,
+        ...(needed === null ? {} : { needed }),
+        ...(tighter ? { tighter } : {}),
+      };
     }),
     toolchains: facts.toolchains,
   };

@@ -24,6 +24,8 @@ export type RunRecord = {
   readonly end: RunEnd;
   readonly stdout: Buffer;
   readonly stderr: Buffer;
+  /** How many bytes of stdout there were at which moment, in milliseconds from the start; one entry a piece that came. */
+  readonly arrivals: readonly { readonly bytes: number; readonly ms: number }[];
   readonly ms: number;
   /** The most memory that was seen, in megabytes; 0 when it ended before the first look. */
   readonly peakMb: number;
@@ -50,6 +52,7 @@ export function runToEnd(command: readonly string[], options: RunOptions): Promi
   return new Promise((resolve) => {
     const started = performance.now();
     const output = { stdout: [] as Buffer[], stderr: [] as Buffer[], bytes: 0 };
+    const arrivals: { bytes: number; ms: number }[] = [];
     let cause: RunEnd | null = null;
     let peakMb = 0;
     let child: ChildProcess;
@@ -65,7 +68,8 @@ export function runToEnd(command: readonly string[], options: RunOptions): Promi
       killGroup(child);
       const { stdout, stderr } = output;
       const ms = performance.now() - started;
-      resolve({ end: cause ?? last, stdout: Buffer.concat(stdout), stderr: Buffer.concat(stderr), ms, peakMb });
+      const texts = { stdout: Buffer.concat(stdout), stderr: Buffer.concat(stderr) };
+      resolve({ end: cause ?? last, ...texts, arrivals, ms, peakMb });
     };
     const stop = () => end({ kind: "stopped" });
     child = startGroup(command, {
@@ -90,7 +94,13 @@ export function runToEnd(command: readonly string[], options: RunOptions): Promi
         output.bytes += chunk.length;
         if (output.bytes > options.limits.outputKb * 1024) {
           end({ kind: "over-limit", what: `more than ${options.limits.outputKb} KB of output` });
-        } else output[name].push(chunk);
+          return;
+        }
+        output[name].push(chunk);
+        if (name === "stdout") {
+          const before = arrivals.at(-1)?.bytes ?? 0;
+          arrivals.push({ bytes: before + chunk.length, ms: performance.now() - started });
+        }
       });
     }
     // A program that ends without reading its input closes the pipe; that is its right.

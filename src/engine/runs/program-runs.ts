@@ -37,7 +37,10 @@ export type ProgramAnswer = SideResult & {
 };
 
 /** What decides the answer of a program run, beside the code and the port's own terms. */
-export const runText = (item: RunCase): string => JSON.stringify([item.run, item.now, item.seed]);
+export const runText = (item: RunCase): string =>
+  JSON.stringify([item.run, item.now, item.seed, ...(isTimed(item) ? ["times"] : [])]);
+
+const isTimed = (item: RunCase): boolean => item.observe.includes("times");
 
 /** Runs the cases and hands over each answer as it comes. `trace` also reports the lines run (Python and Node.js). */
 export async function runPrograms(
@@ -80,6 +83,8 @@ async function runOne(
         ...environmentFor({ ...options.env, ...item.run.env }),
         ...fixedEnvironment(options.language, { now: item.now ?? options.now, seed: item.seed ?? options.seed }),
         ...(trace && !isPython ? { NODE_V8_COVERAGE: out } : {}),
+        // A line that waits in a buffer has the time of the buffer.
+        ...(isTimed(item) ? { PYTHONUNBUFFERED: "1" } : {}),
         TMPDIR: scratch.temporary,
       },
       stdin: item.run.stdin,
@@ -89,7 +94,7 @@ async function runOne(
       limits: options.limits,
       ...(options.signal ? { signal: options.signal } : {}),
     });
-    const answer = { ...(await toAnswer(record, scratch)), peakMb: record.peakMb };
+    const answer = { ...(await toAnswer(record, scratch, isTimed(item))), peakMb: record.peakMb };
     await scratch.restore();
     if (!trace) return answer;
     return { ...answer, lines: isPython ? await readLines(out) : await readNodeLines(out, scratch.folder) };
@@ -99,14 +104,22 @@ async function runOne(
   }
 }
 
-async function toAnswer(record: RunRecord, scratch: Scratch): Promise<SideResult> {
+async function toAnswer(record: RunRecord, scratch: Scratch, isTimed: boolean): Promise<SideResult> {
   const { end, ms } = record;
   // A folder's own name in the output is the copy's accident, not the program's answer.
   const read = (buffer: Buffer) => buffer.toString("utf8").replaceAll(scratch.folder, ".");
   if (end.kind === "exited") {
     const files = await scratch.written();
+    const times = isTimed ? { times: lineTimes(record) } : {};
     return {
-      result: { kind: "run", exit: end.code, stdout: read(record.stdout), stderr: read(record.stderr), files },
+      result: {
+        kind: "run",
+        exit: end.code,
+        stdout: read(record.stdout),
+        stderr: read(record.stderr),
+        files,
+        ...times,
+      },
       ms,
     };
   }
@@ -118,6 +131,17 @@ async function toAnswer(record: RunRecord, scratch: Scratch): Promise<SideResult
         : "crashed";
   const lastOutput = `${read(record.stdout).slice(-2000)}\n${read(record.stderr).slice(-2000)}`.trim();
   return { result: { kind: "broken", why, what: describeEnd(end), lastOutput }, ms };
+}
+
+/** When each line had come, to the tenth of a millisecond. */
+function lineTimes({ stdout, arrivals }: RunRecord): number[] {
+  const times: number[] = [];
+  let piece = 0;
+  for (let end = stdout.indexOf(10); end !== -1; end = stdout.indexOf(10, end + 1)) {
+    while ((arrivals[piece]?.bytes ?? Number.POSITIVE_INFINITY) <= end) piece++;
+    times.push(Math.round((arrivals[piece]?.ms ?? 0) * 10) / 10);
+  }
+  return times;
 }
 
 /** Whether the lines of such a program can be seen: Python as `python [-m MODULE | SCRIPT]`, or anything on Node.js. */

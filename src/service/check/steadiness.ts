@@ -9,7 +9,7 @@ import { compareAnswers } from "@/core/compare/compare";
 import { withDefaults } from "@/core/compare/equality";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
-import type { Verdict } from "@/service/check/verdict";
+import { kindsFor, type Verdict } from "@/service/check/verdict";
 
 /** So many agreeing calls, and so many agreeing program runs, are run again unasked. */
 const SAMPLE_CALLS = 40;
@@ -55,6 +55,7 @@ export function isSteady(verdict: Verdict, first: SideResult, second: SideResult
   const comparison = compareAnswers(first.result, second.result, {
     equality: withDefaults(port.equality),
     allowances: allowancesFor(port.allowances, { id: item.id, module, call: section, twin }),
+    kinds: kindsFor(item, port),
     ...(isRunCase(item) ? { observe: item.observe } : {}),
   });
   return comparison.outcome !== "differ";

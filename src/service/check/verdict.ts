@@ -1,5 +1,5 @@
 /** What a check says of one case on one twin. */
-import { allowancesFor } from "@/core/allowances/allowances";
+import { allowancesFor, type Excuse } from "@/core/allowances/allowances";
 import {
   comparesArguments,
   isHooked,
@@ -11,7 +11,6 @@ import {
 import type { Answer, Broken, SideResult, Skipped } from "@/core/compare/answer";
 import { compareAnswers } from "@/core/compare/compare";
 import { withDefaults } from "@/core/compare/equality";
-import type { Excuse } from "@/core/compare/trial";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
 import type { CaseReport, Divergence, Outcome } from "@/core/formats/report";
@@ -101,10 +100,14 @@ export function judge(item: SharedCase, original: JudgedResult, twin: JudgedResu
   const comparison = compareAnswers(answers.original, answers.twin, {
     equality: withDefaults(terms.port.equality),
     allowances: allowancesFor(terms.port.allowances, scope),
+    kinds: kindsFor(item, terms.port),
     ...(isRunCase(item) ? { observe: item.observe } : { compareArguments: comparesArguments(item, terms.twin) }),
   });
   return { verdict: { ...base, ...comparison }, answers };
 }
+
+/** What kinds of documents are set: the case's own word comes first. */
+export const kindsFor = (item: SharedCase, port: PortFile) => ({ ...item.kinds, ...port.kinds, ...item.kinds });
 
 const NOTHING: readonly never[] = [];
 

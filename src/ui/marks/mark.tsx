@@ -1,16 +1,6 @@
 import type { ReactNode } from "react";
+import { MARK_WORDS } from "@/core/progress/mark-words";
 import type { Mark as MarkName } from "@/core/progress/views";
-
-/** In words, for those who do not see the shape. */
-export const MARK_WORDS: Readonly<Record<MarkName, string>> = {
-  agree: "agrees",
-  allowed: "allowed",
-  differ: "differs",
-  broken: "broken",
-  unsteady: "unsteady",
-  skipped: "no twin yet",
-  idle: "not run",
-};
 
 const COLOURS: Readonly<Record<MarkName, string>> = {
   agree: "var(--moss)",

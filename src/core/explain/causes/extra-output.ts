@@ -6,8 +6,11 @@ export const extraOutput: Cause = {
   title: "Lines are printed on one side only",
   note: "A message for debugging was left in, a heading was forgotten, or a warning goes to the other stream. Mend: print what the original prints, where it prints it.",
   examine: ({ all }) => {
-    const isOutput = ({ at, kind }: AnyPair) =>
-      /^(printed|stdout|stderr)\b/.test(at) && (kind === "extra" || kind === "missing");
+    // A line, and not something inside a document that was printed.
+    const isOutput = ({ at, kind, original, twin }: AnyPair) =>
+      /^(printed|stdout|stderr)\.\d+$/.test(at) &&
+      (kind === "extra" || kind === "missing") &&
+      typeof (original ?? twin) === "string";
     return findingFrom(all, isOutput, { weight: 0.9, says: "a line printed on one side only" });
   },
   fires: [

@@ -1,6 +1,7 @@
+import { MARK_WORDS } from "@/core/progress/mark-words";
 import type { BenchFile, BenchView } from "@/core/progress/views";
 import { formatCount, plural } from "@/ui/format";
-import { MARK_WORDS, Mark } from "@/ui/marks/mark";
+import { Mark } from "@/ui/marks/mark";
 import styles from "@/ui/views/bench/bench.module.css";
 import { CodeLines } from "@/ui/views/bench/code-lines";
 

@@ -1,8 +1,9 @@
 "use client";
 import { useEffect, useRef } from "react";
+import { MARK_WORDS } from "@/core/progress/mark-words";
 import type { CheckView, TapeCase } from "@/core/progress/views";
 import { formatAgo } from "@/ui/format";
-import { MARK_WORDS, markColour } from "@/ui/marks/mark";
+import { markColour } from "@/ui/marks/mark";
 import styles from "@/ui/views/bench/bench.module.css";
 
 type Props = {

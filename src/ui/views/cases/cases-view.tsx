@@ -3,23 +3,26 @@ import InputBase from "@mui/material/InputBase";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
+import { filterCases } from "@/core/cases/filter";
 import type { CaseListing, CasesView as Cases, CaseView, FamilyView } from "@/core/progress/views";
 import { benchHref, portPath } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
 import { PageProblem } from "@/ui/frame/page-problem";
 import { Strip } from "@/ui/frame/strip";
 import { Mark } from "@/ui/marks/mark";
-import { filterCases } from "@/ui/state/case-filter";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useResource } from "@/ui/state/use-resource";
+import { AddCase } from "@/ui/views/cases/add-case";
+import { AllowanceList, AllowancePage } from "@/ui/views/cases/allowances";
 import styles from "@/ui/views/cases/cases.module.css";
+import { Exchange } from "@/ui/views/cases/exchange";
 import { FamilyPage } from "@/ui/views/cases/family-page";
 import { Answers } from "@/ui/views/reader/answers";
 import { Finding } from "@/ui/views/reader/finding";
 import { Input } from "@/ui/views/reader/input";
 
-type Tab = "families" | "all";
+type Tab = "families" | "all" | "allowances";
 
 /** The shared cases of the port: families of those that differ first, then all of them. */
 export function CasesView({ id, twin }: { id: string; twin: string | null }) {
@@ -36,9 +39,12 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
   const [familyAt, setFamilyAt] = useState(0);
   const [caseAt, setCaseAt] = useState(0);
   const [shownCase, setShownCase] = useState<string | null>(null);
+  const [allowanceAt, setAllowanceAt] = useState(0);
+  const [isAdding, setAdding] = useState(false);
   const families = useMemo(() => (data ? filterFamilies(data.families, words) : []), [data, words]);
   const cases = useMemo(() => (data ? filterCases(data.cases, words) : []), [data, words]);
   const family = families[Math.min(familyAt, families.length - 1)];
+  const allowance = data?.allowances[Math.min(allowanceAt, data.allowances.length - 1)];
   const chosen = tab === "families" ? (shownCase ?? family?.simplest ?? null) : (cases[caseAt]?.id ?? null);
   const detail = useResource<CaseView>(chosen === null ? null : portPath(id, "case", { case: chosen, twin }));
   const shown = detail.data?.id === chosen ? detail.data : null;
@@ -47,7 +53,17 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
     if (tab === "families") {
       setFamilyAt((before) => clamp(before + step, families.length));
       setShownCase(null);
-    } else setCaseAt((before) => clamp(before + step, cases.length));
+    } else if (tab === "all") setCaseAt((before) => clamp(before + step, cases.length));
+    else setAllowanceAt((before) => clamp(before + step, data?.allowances.length ?? 0));
+  };
+  /** A case that was just added is run at once and shown. */
+  const showAdded = (name: string) => {
+    setAdding(false);
+    setTab("all");
+    setWords(name);
+    setCaseAt(0);
+    events.start({ caseId: name, ...(twin ? { twin } : {}) });
+    reload();
   };
   const goTo = () => {
     const item = data?.cases.find((entry) => entry.id === chosen);
@@ -59,11 +75,14 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
     { key: "ArrowUp", shows: "↑", does: "the one before", run: () => move(-1) },
     { key: "1", does: "families", run: () => setTab("families") },
     { key: "2", does: "all cases", run: () => setTab("all") },
+    { key: "3", does: "allowances", run: () => setTab("allowances") },
+    { key: "n", does: "add a case", run: () => setAdding(data !== null) },
     { key: "f", does: "filter", run: () => field.current?.focus() },
     { key: "g", does: "go to both sections on the Bench", run: goTo },
     { key: "s", does: "shrink the input of the case" },
     { key: "a", does: "agree to what the case shows" },
     { key: "r", does: "copy a reproducer of the case" },
+    { key: "t", does: "tighten the allowance as proposed" },
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
     { key: "x", does: "stop the check", run: events.stop },
   ];
@@ -90,17 +109,27 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
                   words={`Families ${formatCount(families.length)}`}
                 />
                 <TabButton name="all" tab={tab} onChoose={setTab} words={`All cases ${formatCount(cases.length)}`} />
+                <TabButton
+                  name="allowances"
+                  tab={tab}
+                  onChoose={setTab}
+                  words={`Allowances ${formatCount(data.allowances.length)}`}
+                />
               </div>
-              <InputBase
-                inputRef={field}
-                value={words}
-                onChange={(event) => setWords(event.target.value)}
-                placeholder="module, section, mark"
-                inputProps={{ "aria-label": "Filter by module, section, mark or name" }}
-                onKeyDown={(event) => event.key === "Escape" && field.current?.blur()}
-              />
             </div>
-            {tab === "families" ? (
+            {tab !== "allowances" && (
+              <div className={styles.filter}>
+                <InputBase
+                  inputRef={field}
+                  value={words}
+                  onChange={(event) => setWords(event.target.value)}
+                  placeholder="module, section, mark"
+                  inputProps={{ "aria-label": "Filter by module, section, mark or name" }}
+                  onKeyDown={(event) => event.key === "Escape" && field.current?.blur()}
+                />
+              </div>
+            )}
+            {tab === "families" && (
               <FamilyList
                 families={families}
                 total={data.cases}
@@ -111,8 +140,15 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
                 }}
                 isChecked={data.port.lastCheck !== null}
               />
-            ) : (
-              <CaseList cases={cases} at={caseAt} onChoose={setCaseAt} />
+            )}
+            {tab === "all" && (
+              <>
+                <Exchange port={id} twin={data.twin} words={words} onAdd={() => setAdding(true)} onImported={reload} />
+                <CaseList cases={cases} at={caseAt} onChoose={setCaseAt} />
+              </>
+            )}
+            {tab === "allowances" && (
+              <AllowanceList allowances={data.allowances} chosen={allowance} onChoose={setAllowanceAt} />
             )}
           </aside>
           <main className={styles.page} aria-label="What is chosen">
@@ -127,16 +163,20 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
                 onGo={goTo}
               />
             )}
+            {tab === "allowances" && allowance && (
+              <AllowancePage key={allowance.id} port={id} twin={data.twin} allowance={allowance} onChanged={reload} />
+            )}
             {tab === "all" && shown && (
               <div className={styles.single}>
                 <Input key={shown.id} port={id} twin={data.twin} detail={shown} />
-                <Answers detail={shown} />
+                <Answers port={id} twin={data.twin} detail={shown} />
                 <Finding detail={shown} />
               </div>
             )}
           </main>
         </div>
       )}
+      {isAdding && data && <AddCase data={data} onClose={() => setAdding(false)} onAdded={showAdded} />}
     </div>
   );
 }

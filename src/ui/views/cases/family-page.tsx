@@ -41,7 +41,7 @@ export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo 
       </div>
       <div className={styles.reading}>
         {detail ? <Input key={detail.id} port={port} twin={twin} detail={detail} /> : <div />}
-        {detail && <Answers detail={detail} />}
+        {detail && <Answers port={port} twin={twin} detail={detail} />}
       </div>
       <div className={styles.causes}>
         <section aria-label="Suspects in order">

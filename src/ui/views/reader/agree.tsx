@@ -5,7 +5,7 @@ import { type FormEvent, useState } from "react";
 import { formatError } from "@/core/errors";
 import { ApiError, call, portPath } from "@/ui/api";
 import { useKeys } from "@/ui/state/use-keys";
-import styles from "@/ui/views/bench/bench.module.css";
+import styles from "@/ui/views/reader/reader.module.css";
 
 type Props = { readonly port: string; readonly twin: string; readonly caseId: string };
 

@@ -1,10 +1,15 @@
 "use client";
 import { useEffect, useRef } from "react";
+import { lineParts } from "@/core/compare/line-parts";
 import type { CaseView } from "@/core/progress/views";
-import styles from "@/ui/views/bench/bench.module.css";
+import { Cells } from "@/ui/views/reader/cells";
+import { Pictures } from "@/ui/views/reader/pictures";
+import styles from "@/ui/views/reader/reader.module.css";
+
+type Props = { readonly port: string; readonly twin: string; readonly detail: CaseView };
 
 /** Both answers level, the first that differs in view. */
-export function Answers({ detail }: { detail: CaseView }) {
+export function Answers({ port, twin, detail }: Props) {
   const table = useRef<HTMLDivElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another case is brought into view anew
   useEffect(() => {
@@ -37,8 +42,7 @@ export function Answers({ detail }: { detail: CaseView }) {
               <th scope="row" title={row.at} style={{ paddingLeft: 8 + row.depth * 14 }}>
                 {row.label}
               </th>
-              <td>{row.original ?? <i>nothing</i>}</td>
-              <td>{row.twin ?? <i>nothing</i>}</td>
+              <Both row={row} />
             </tr>
           ))}
           {detail.rows.length === 0 && (
@@ -50,6 +54,38 @@ export function Answers({ detail }: { detail: CaseView }) {
           )}
         </tbody>
       </table>
+      {detail.tables.map((entry) => (
+        <Cells key={entry.at} table={entry} />
+      ))}
+      {detail.pictures.map((entry) => (
+        <Pictures key={entry.at} port={port} twin={twin} caseId={detail.id} picture={entry} />
+      ))}
     </div>
+  );
+}
+
+/** Both sides of a row; where both are there and differ, the parts that do are marked. */
+function Both({ row: { original, twin, differs } }: { row: CaseView["rows"][number] }) {
+  if (original === null || twin === null || !differs) {
+    return (
+      <>
+        <td>{original ?? <i>nothing</i>}</td>
+        <td>{twin ?? <i>nothing</i>}</td>
+      </>
+    );
+  }
+  const parts = lineParts(original, twin);
+  return (
+    <>
+      {[parts.original, parts.twin].map((list, side) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the two sides never change places
+        <td key={side}>
+          {list.map((part, index) => {
+            const key = `${index}:${part.text}`;
+            return part.differs ? <mark key={key}>{part.text}</mark> : <span key={key}>{part.text}</span>;
+          })}
+        </td>
+      ))}
+    </>
   );
 }

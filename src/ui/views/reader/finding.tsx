@@ -1,7 +1,8 @@
+import { MARK_WORDS } from "@/core/progress/mark-words";
 import type { CaseView } from "@/core/progress/views";
 import { plural } from "@/ui/format";
-import { MARK_WORDS, Mark } from "@/ui/marks/mark";
-import styles from "@/ui/views/bench/bench.module.css";
+import { Mark } from "@/ui/marks/mark";
+import styles from "@/ui/views/reader/reader.module.css";
 import { Suspects } from "@/ui/views/reader/suspects";
 
 /** What is to be said of a case: its outcome, the family it belongs to, and the places that differ. */
@@ -77,4 +78,10 @@ const KIND_WORDS: Readonly<Record<string, string>> = {
   "error-message": "another message",
   exit: "other exit status",
   opaque: "can not be compared",
+  order: "another order",
+  bytes: "other bytes",
+  image: "another colour",
+  "image-size": "another size",
+  interval: "another time since the line before",
+  removed: "removed on one side",
 };

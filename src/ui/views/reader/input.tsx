@@ -5,9 +5,9 @@ import { formatError } from "@/core/errors";
 import type { CaseView, ShrinkView } from "@/core/progress/views";
 import { ApiError, call, portPath } from "@/ui/api";
 import { type Key, useKeys } from "@/ui/state/use-keys";
-import styles from "@/ui/views/bench/bench.module.css";
 import { Agree } from "@/ui/views/reader/agree";
 import { inputLines } from "@/ui/views/reader/input-lines";
+import styles from "@/ui/views/reader/reader.module.css";
 
 type Props = { readonly port: string; readonly twin: string; readonly detail: CaseView };
 
@@ -34,6 +34,9 @@ export function Input({ port, twin, detail }: Props) {
       failed,
     );
   };
+  const stopShrinking = () => {
+    call(portPath(port, "shrink"), { method: "DELETE" }).catch(failed);
+  };
   const keep = () => {
     if (!shrinking.found) return;
     call<{ file: string }>(portPath(port, "cases"), { method: "POST", body: { case: shrinking.found.case } }).then(
@@ -53,11 +56,12 @@ export function Input({ port, twin, detail }: Props) {
       {detail.item.title && <p>{detail.item.title}</p>}
       <Lines lines={inputLines(detail.item)} />
       <div className={styles.doings}>
-        {detail.mark === "differ" && (
+        {detail.mark === "differ" && !busy && (
           <Button onClick={shrink} disabled={!canShrink}>
-            {busy ? "Shrinking" : "Shrink"} <kbd>s</kbd>
+            Shrink <kbd>s</kbd>
           </Button>
         )}
+        {busy && <Button onClick={stopShrinking}>Shrinking: take the smallest so far</Button>}
         {detail.mark === "differ" && <Agree port={port} twin={twin} caseId={detail.id} />}
         <Button onClick={copy} title={detail.reproducer}>
           {copied ? "Copied" : "Copy reproducer"} <kbd>r</kbd>
@@ -69,7 +73,7 @@ export function Input({ port, twin, detail }: Props) {
             {found.sizeAfter < found.sizeBefore ? "Smallest input" : "Nothing smaller shows it"}
             <span className="soft">
               {found.sizeBefore} to {found.sizeAfter} characters, {found.tries} tries
-              {found.state === "stopped" ? ", out of time" : ""}
+              {found.state === "stopped" ? ", not searched to the end" : ""}
             </span>
           </h3>
           {found.sizeAfter < found.sizeBefore && (

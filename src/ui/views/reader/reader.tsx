@@ -1,10 +1,10 @@
 import type { ErrorRecord } from "@/core/errors";
 import type { CaseView } from "@/core/progress/views";
 import { Problem } from "@/ui/frame/problem";
-import styles from "@/ui/views/bench/bench.module.css";
 import { Answers } from "@/ui/views/reader/answers";
 import { Finding } from "@/ui/views/reader/finding";
 import { Input } from "@/ui/views/reader/input";
+import styles from "@/ui/views/reader/reader.module.css";
 
 type Props = {
   readonly detail: CaseView | null;
@@ -22,7 +22,7 @@ export function Reader({ detail, error, port, twin, chosen }: Props) {
       {detail && (
         <>
           <Input key={detail.id} port={port} twin={twin} detail={detail} />
-          <Answers detail={detail} />
+          <Answers port={port} twin={twin} detail={detail} />
           <Finding detail={detail} />
         </>
       )}

@@ -1,6 +1,6 @@
 import type { FamilyView } from "@/core/progress/views";
 import { plural } from "@/ui/format";
-import styles from "@/ui/views/bench/bench.module.css";
+import styles from "@/ui/views/reader/reader.module.css";
 
 /** What differs in the same way, and what is suspected: the evidence in numbers, the note of the likeliest. */
 export function Suspects({ family, heading = true }: { family: FamilyView; heading?: boolean }) {

@@ -1,6 +1,6 @@
 /** Which cases a few words ask for: module, section, mark, origin or a part of the name, each word one of them. */
+import { MARK_WORDS } from "@/core/progress/mark-words";
 import type { CaseListing } from "@/core/progress/views";
-import { MARK_WORDS } from "@/ui/marks/mark";
 
 /** All cases for no words; upper and lower case are the same. Cost: one walk over the cases. */
 export function filterCases(cases: readonly CaseListing[], words: string): readonly CaseListing[] {

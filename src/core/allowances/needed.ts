@@ -1,0 +1,31 @@
+/** How much of an allowance a difference needed, in the units of its bounds. */
+
+/** `abs` in the value's own unit, `rel` as a share of it, `ulps` in steps of the doubles, `share` of pixels, `ms` of time. */
+export type Needed = {
+  readonly abs?: number;
+  readonly rel?: number;
+  readonly ulps?: number;
+  readonly share?: number;
+  readonly ms?: number;
+};
+
+const BOUNDS = ["abs", "rel", "ulps", "share", "ms"] as const;
+
+/** The most of both, bound by bound. */
+export function mostNeeded(one: Needed, other: Needed): Needed {
+  const most: { -readonly [bound in keyof Needed]: number } = { ...one };
+  for (const bound of BOUNDS) {
+    const value = other[bound];
+    if (value !== undefined) most[bound] = Math.max(most[bound] ?? 0, value);
+  }
+  return most;
+}
+
+/** For people and reports: the number alone when one bound says it all. `digits` keeps so many significant ones. */
+export function formatNeeded(needed: Needed, digits = 17): string | null {
+  const show = (bound: keyof Needed) => String(Number((needed[bound] ?? 0).toPrecision(digits)));
+  const bounds = BOUNDS.filter((bound) => needed[bound] !== undefined);
+  const [only] = bounds;
+  if (only === undefined) return null;
+  return bounds.length === 1 ? show(only) : bounds.map((bound) => `${bound} ${show(bound)}`).join(", ");
+}

@@ -1,0 +1,63 @@
+/**
+ * A comparer knows one kind of document: what is one, and how two of them are compared part by part. An entry knows no
+ * other; the first in the registry that both documents are of compares them.
+ */
+import type { Trial } from "@/core/compare/trial";
+import type { DocumentKind } from "@/core/formats/document-kind";
+
+/** What a program printed or wrote. Bytes that are no UTF-8 come as bytes, everything else as text. */
+export type Content = string | Uint8Array;
+
+/** A document with the name it was written under, or the empty text. */
+export type Document = { readonly name: string; readonly content: Content };
+
+export type DocumentPair = { readonly original: Document; readonly twin: Document };
+
+/** How an entry is written: `read` gives what is compared, or null when the document is not of the kind. */
+type Entry<T> = {
+  readonly kind: DocumentKind;
+  readonly title: string;
+  readonly description: string;
+  /** `asked`: the person says that it is one, so that only what can not be read at all is refused. */
+  readonly read: (document: Document, asked: boolean) => T | null;
+  readonly compare: (trial: Trial, at: string, both: { readonly original: T; readonly twin: T }) => void;
+  /** Documents that differ and some that do not, for the contract test. */
+  readonly fires: readonly DocumentPair[];
+  readonly staysQuiet: readonly DocumentPair[];
+};
+
+export type Comparer = Omit<Entry<never>, "read" | "compare"> & {
+  /** Whether a document can be read as one. */
+  readonly reads: (document: Document, asked: boolean) => boolean;
+  /** Compares two documents into the trial; false, and nothing done, when one of them is not of the kind. */
+  readonly compare: (trial: Trial, at: string, both: DocumentPair, asked: boolean) => boolean;
+};
+
+/** An entry of the registry, its own type of content hidden. */
+export function comparer<T>({ read, compare, ...facts }: Entry<T>): Comparer {
+  return {
+    ...facts,
+    reads: (document, asked) => read(document, asked) !== null,
+    compare: (trial, at, both, asked) => {
+      const original = read(both.original, asked);
+      const twin = original === null ? null : read(both.twin, asked);
+      if (original === null || twin === null) return false;
+      compare(trial, at, { original, twin });
+      return true;
+    },
+  };
+}
+
+const encoder = new TextEncoder();
+
+export const bytesOf = (content: Content): Uint8Array =>
+  typeof content === "string" ? encoder.encode(content) : content;
+
+/** Examples under one name. */
+export const pairOf = (name: string, original: Content, twin: Content): DocumentPair => ({
+  original: { name, content: original },
+  twin: { name, content: twin },
+});
+
+export const hasEnding = (name: string, ...endings: readonly string[]): boolean =>
+  endings.some((ending) => name.toLowerCase().endsWith(ending));

@@ -1,0 +1,17 @@
+import { comparer, hasEnding, pairOf } from "@/core/compare/comparers/comparer";
+import { compareJson, type JsonText, parseJsonText } from "@/core/compare/json-text";
+
+export const json = comparer<JsonText>({
+  kind: "json",
+  title: "JSON",
+  description: "By path; blanks and the order of keys do not count, and whole numbers are exact at any length.",
+  read: ({ name, content }, asked) =>
+    typeof content === "string" ? parseJsonText(content, asked || hasEnding(name, ".json")) : null,
+  compare: compareJson,
+  fires: [
+    pairOf("", '{"a": [1, 2, 3]}', '{"a": [1, 3]}'),
+    pairOf("a.json", "9007199254740993", "9007199254740992"),
+    pairOf("", '{"a": 1}', '{"a": 1, "b": null}'),
+  ],
+  staysQuiet: [pairOf("", '{"a": 1, "b": [2.0]}', '{"b": [2], "a": 1}\n')],
+});

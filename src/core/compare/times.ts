@@ -1,0 +1,36 @@
+/** When lines were printed: the time from each line to the next, on both sides. */
+import { alignItems } from "@/core/compare/align";
+import type { RunAnswer } from "@/core/compare/answer";
+import type { Trial } from "@/core/compare/trial";
+
+/**
+ * Compares the intervals before the lines of stdout that both sides printed, in milliseconds, at `times.LINE`. The first
+ * line has none: how long a program takes to start is its language's doing. Two programs never take the same time to the
+ * microsecond, so a `timing` allowance says what may be.
+ */
+export function compareTimes(trial: Trial, original: RunAnswer, twin: RunAnswer): void {
+  const [one, other] = [timedLines(original), timedLines(twin)];
+  let [originalAt, twinAt] = [0, 0];
+  const hunks = alignItems(one.lines, other.lines);
+  const end = { originalFrom: one.lines.length, originalTo: 0, twinFrom: other.lines.length, twinTo: 0 };
+  for (const hunk of [...hunks, end]) {
+    for (; originalAt < hunk.originalFrom && twinAt < hunk.twinFrom; originalAt++, twinAt++) {
+      const [mine, theirs] = [intervalBefore(one.times, originalAt), intervalBefore(other.times, twinAt)];
+      if (mine === null || theirs === null || mine === theirs) continue;
+      trial.report(`times.${originalAt + 1}`, "interval", {
+        original: { kind: "float", value: mine },
+        twin: { kind: "float", value: theirs },
+      });
+    }
+    [originalAt, twinAt] = [hunk.originalTo, hunk.twinTo];
+  }
+}
+
+function timedLines({ stdout, times = [] }: RunAnswer): { lines: string[]; times: readonly number[] } {
+  return { lines: stdout.split("\n").slice(0, times.length), times };
+}
+
+function intervalBefore(times: readonly number[], line: number): number | null {
+  const [before, now] = [times[line - 1], times[line]];
+  return before === undefined || now === undefined ? null : Math.round((now - before) * 10) / 10;
+}

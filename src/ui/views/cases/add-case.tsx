@@ -1,0 +1,173 @@
+"use client";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import InputBase from "@mui/material/InputBase";
+import { useMemo, useState } from "react";
+import { composeCall, composeMethod, type Filled, readField } from "@/core/cases/compose";
+import { freeId } from "@/core/cases/free-id";
+import { type ErrorRecord, toErrorRecord } from "@/core/errors";
+import { parseCaseLines } from "@/core/formats/case-line";
+import type { CallableSection, CasesView } from "@/core/progress/views";
+import { ApiError, call, portPath } from "@/ui/api";
+import { Problem } from "@/ui/frame/problem";
+import styles from "@/ui/views/cases/add-case.module.css";
+
+type Props = {
+  readonly data: CasesView;
+  readonly onClose: () => void;
+  readonly onAdded: (id: string) => void;
+};
+
+/** Named arguments can be left out in the middle only where the language of the original has them. */
+const WITH_NAMED = new Set(["python", "ruby", "php", "csharp"]);
+
+/** A case by hand: by the parameters of a section, or as the line that will stand in the file. */
+export function AddCase({ data, onClose, onAdded }: Props) {
+  const [module, setModule] = useState(data.modules[0] ?? "");
+  const sections = useMemo(() => callable(data.sections, module), [data.sections, module]);
+  const [name, setName] = useState("");
+  const section = sections.find((entry) => entry.name === name) ?? sections[0];
+  const [fields, setFields] = useState<Readonly<Record<string, string>>>({});
+  const [edited, setEdited] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
+  const made = section?.kind === "method" ? paramsOfMaking(data.sections, section) : [];
+  const params = section?.params ?? [];
+  const filled = (list: readonly string[], prefix: string): Filled[] =>
+    list.map((param) => ({ name: param, text: fields[`${prefix}${param}`] ?? "" }));
+  const id = freeId(
+    `${module}-${(section?.name ?? "case").split(".").at(-1)}-1`,
+    new Set(data.cases.map((item) => item.id)),
+  );
+  const asked = {
+    id,
+    module,
+    section: section?.name ?? "",
+    hasNamed: WITH_NAMED.has(data.port.original),
+    fields: filled(params, "of "),
+  };
+  const composed =
+    section?.kind === "method" ? composeMethod({ ...asked, made: filled(made, "new ") }) : composeCall(asked);
+  const line = edited ?? JSON.stringify(composed);
+  const set = (key: string, text: string) => {
+    setFields((before) => ({ ...before, [key]: text }));
+    setEdited(null);
+  };
+  const add = () => {
+    try {
+      const [item] = parseCaseLines(line, "the new case");
+      if (!item) return;
+      call(portPath(data.port.id, "cases"), { method: "POST", body: { case: JSON.parse(line) } }).then(
+        () => onAdded(item.id),
+        (thrown: unknown) => setRefusal(thrown instanceof ApiError ? thrown.record : toErrorRecord(thrown)),
+      );
+    } catch (thrown) {
+      setRefusal(toErrorRecord(thrown));
+    }
+  };
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="add-case" fullWidth maxWidth="md">
+      <DialogTitle id="add-case">Add a case</DialogTitle>
+      <DialogContent>
+        <div className={styles.form}>
+          <Choice label="Module" value={module} options={data.modules} onChange={setModule} />
+          <Choice
+            label="Section"
+            value={section?.name ?? ""}
+            options={sections.map((entry) => entry.name)}
+            onChange={(next) => {
+              setName(next);
+              setEdited(null);
+            }}
+          />
+          {made.map((param) => (
+            <Field
+              key={`new ${param}`}
+              label={`${param}, of the object`}
+              text={fields[`new ${param}`] ?? ""}
+              onChange={(text) => set(`new ${param}`, text)}
+            />
+          ))}
+          {params.map((param) => (
+            <Field
+              key={`of ${param}`}
+              label={param}
+              text={fields[`of ${param}`] ?? ""}
+              onChange={(text) => set(`of ${param}`, text)}
+            />
+          ))}
+          {section && params.length + made.length === 0 && <p className="soft">It takes no argument.</p>}
+          {!section && <p className="soft">This module has no function to call: write the line below by hand.</p>}
+        </div>
+        <div className={styles.line}>
+          <span>As it will stand in the file</span>
+          <InputBase
+            multiline
+            minRows={3}
+            fullWidth
+            value={line}
+            onChange={(event) => setEdited(event.target.value)}
+            inputProps={{ spellCheck: false, className: "mono", "aria-label": "The case as a line" }}
+          />
+        </div>
+        {refusal && <Problem record={refusal} />}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={add}>Add and run it</Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Functions and methods of a module; a class is made through its methods. */
+const callable = (sections: readonly CallableSection[], module: string): CallableSection[] =>
+  sections.filter((section) => section.module === module && section.kind !== "class" && !isMaking(section));
+
+const isMaking = ({ name }: CallableSection): boolean => /\.(__init__|constructor)$/.test(name);
+
+function paramsOfMaking(sections: readonly CallableSection[], method: CallableSection): readonly string[] {
+  const owner = method.name.split(".")[0];
+  const making = sections.find(
+    (section) => section.module === method.module && isMaking(section) && section.name.startsWith(`${owner}.`),
+  );
+  return making?.params ?? [];
+}
+
+type ChoiceProps = {
+  readonly label: string;
+  readonly value: string;
+  readonly options: readonly string[];
+  readonly onChange: (value: string) => void;
+};
+
+const Choice = ({ label, value, options, onChange }: ChoiceProps) => (
+  <label className={styles.row}>
+    <span>{label}</span>
+    <select value={value} onChange={(event) => onChange(event.target.value)}>
+      {options.map((option) => (
+        <option key={option}>{option}</option>
+      ))}
+    </select>
+  </label>
+);
+
+type FieldProps = { readonly label: string; readonly text: string; readonly onChange: (text: string) => void };
+
+/** A field says how it is read as soon as something stands in it. */
+function Field({ label, text, onChange }: FieldProps) {
+  const read = text.trim() === "" ? "left out" : readField(text).as === "text" ? "a text" : "value notation";
+  return (
+    <div className={styles.row}>
+      <span>{label}</span>
+      <InputBase
+        value={text}
+        onChange={(event) => onChange(event.target.value)}
+        inputProps={{ spellCheck: false, className: "mono", "aria-label": label }}
+      />
+      <small className="soft">{read}</small>
+    </div>
+  );
+}

@@ -1,0 +1,140 @@
+"use client";
+import Button from "@mui/material/Button";
+import { useState } from "react";
+import { describeAllow, describeScope } from "@/core/allowances/describe";
+import { formatError } from "@/core/errors";
+import type { AllowanceState, AllowanceView } from "@/core/progress/views";
+import { ApiError, call, portPath } from "@/ui/api";
+import { plural } from "@/ui/format";
+import { Mark } from "@/ui/marks/mark";
+import { useKeys } from "@/ui/state/use-keys";
+import styles from "@/ui/views/cases/cases.module.css";
+
+const STATE_WORDS: Readonly<Record<AllowanceState, string>> = {
+  used: "in use",
+  unused: "excuses nothing",
+  lapsed: "lapsed: a value is another now",
+  "not-checked": "not checked yet",
+};
+
+type ListProps = {
+  readonly allowances: readonly AllowanceView[];
+  readonly chosen: AllowanceView | undefined;
+  readonly onChoose: (at: number) => void;
+};
+
+/** All allowances; those that nothing needs any more say so. */
+export function AllowanceList({ allowances, chosen, onChoose }: ListProps) {
+  return (
+    <ul className={styles.families}>
+      {allowances.length === 0 && (
+        <li className={styles.none}>Nothing is allowed to differ. Agree to a case that differs with a.</li>
+      )}
+      {allowances.map((entry, index) => (
+        <li key={entry.id}>
+          <button
+            type="button"
+            className={styles.family}
+            aria-pressed={entry === chosen}
+            data-allowance={entry.id}
+            onClick={() => onChoose(index)}
+          >
+            <Mark mark={entry.state === "used" ? "allowed" : "idle"} />
+            <span className={styles.sentence}>{entry.reason}</span>
+            <span className="soft">
+              {entry.state === "used" ? `${entry.cases} of ${entry.inScope}` : STATE_WORDS[entry.state]}
+            </span>
+            <span className={styles.where}>{describeAllow(entry.allow)}</span>
+            {entry.tighter && <span className={styles.where}>can be tighter</span>}
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+type PageProps = {
+  readonly port: string;
+  readonly twin: string;
+  readonly allowance: AllowanceView;
+  readonly onChanged: () => void;
+};
+
+/** One allowance: what it excuses, how much of it was needed, and what would still do. */
+export function AllowancePage({ port, twin, allowance, onChanged }: PageProps) {
+  const [said, setSaid] = useState<string | null>(null);
+  const { id, state, tighter } = allowance;
+  const change = (method: "POST" | "DELETE", body: object, words: string) =>
+    call(portPath(port, "allowances"), { method, body }).then(
+      () => {
+        setSaid(words);
+        onChanged();
+      },
+      (thrown: unknown) => setSaid(thrown instanceof ApiError ? formatError(thrown.record) : String(thrown)),
+    );
+  const tighten = () =>
+    change("POST", { allowance: id, twin }, "Written into the port file; the port is checked again.");
+  const remove = () => change("DELETE", { allowance: id }, "Taken out of the port file.");
+  useKeys(tighter ? [{ key: "t", does: "tighten the allowance", run: tighten }] : []);
+  return (
+    <>
+      <div className={styles.title}>
+        <div>
+          <h1>{allowance.reason}</h1>
+          <p className="soft">
+            <span className="mono">{id}</span>, for <span className="mono">{describeScope(allowance)}</span>
+          </p>
+        </div>
+        <Button onClick={remove}>Take it out</Button>
+      </div>
+      <dl className={styles.facts}>
+        <dt>What may differ</dt>
+        <dd>{describeAllow(allowance.allow)}</dd>
+        <dt>Excused so far</dt>
+        <dd>
+          {state === "used"
+            ? `${plural(allowance.used, "difference")} in ${allowance.cases} of the ${plural(allowance.inScope, "case")} that it speaks of`
+            : state === "not-checked"
+              ? `no case that it speaks of was checked yet (${plural(allowance.inScope, "case")})`
+              : `nothing in the ${plural(allowance.inScope, "case")} that it speaks of`}
+        </dd>
+        {allowance.needed !== null && (
+          <>
+            <dt>Most that was needed</dt>
+            <dd className="mono">{allowance.needed}</dd>
+          </>
+        )}
+        {state === "lapsed" && (
+          <>
+            <dt>Lapsed</dt>
+            <dd>
+              It agreed to two exact values, and one of them is another now: the case differs or agrees by itself.
+            </dd>
+          </>
+        )}
+        {state === "unused" && (
+          <>
+            <dt>Not needed</dt>
+            <dd>Nothing that was checked needs it. Taken out, it can hide nothing later.</dd>
+          </>
+        )}
+      </dl>
+      {tighter && (
+        <section className={styles.proposal} aria-label="What would still do">
+          <h2>What would still do</h2>
+          <p>
+            So far {tighter.advice}. If <b>{describeAllow(tighter.allow)}</b>, all of it is still excused.
+          </p>
+          <Button onClick={tighten}>
+            Tighten it <kbd>t</kbd>
+          </Button>
+        </section>
+      )}
+      {said && (
+        <p role="status" className={styles.said}>
+          {said}
+        </p>
+      )}
+    </>
+  );
+}

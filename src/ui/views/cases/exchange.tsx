@@ -1,0 +1,60 @@
+"use client";
+import Button from "@mui/material/Button";
+import { useRef, useState } from "react";
+import { formatError } from "@/core/errors";
+import { ApiError, call, portPath } from "@/ui/api";
+import { plural } from "@/ui/format";
+import styles from "@/ui/views/cases/cases.module.css";
+
+type Props = {
+  readonly port: string;
+  readonly twin: string;
+  /** The words that the list is filtered by: what is exported is what is listed. */
+  readonly words: string;
+  readonly onAdd: () => void;
+  readonly onImported: () => void;
+};
+
+/** What brings cases in and takes them out: by hand, from JSON Lines, to JSON Lines. */
+export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
+  const file = useRef<HTMLInputElement>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const bring = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    try {
+      const body = { text: await chosen.text() };
+      const done = await call<{ file: string; count: number }>(portPath(port, "cases/import"), {
+        method: "POST",
+        body,
+      });
+      setSaid(`${plural(done.count, "case")} from ${chosen.name} stand in ${done.file} now.`);
+      onImported();
+    } catch (thrown) {
+      setSaid(thrown instanceof ApiError ? formatError(thrown.record) : `${chosen.name} can not be read: ${thrown}`);
+    }
+  };
+  return (
+    <div className={styles.exchange}>
+      <Button onClick={onAdd}>
+        Add <kbd>n</kbd>
+      </Button>
+      <Button onClick={() => file.current?.click()}>Import</Button>
+      <Button component="a" href={portPath(port, "cases/export", { words, twin })} download="cases.jsonl">
+        Export these
+      </Button>
+      <input
+        ref={file}
+        type="file"
+        accept=".jsonl,.ndjson,.json"
+        className="visually-hidden"
+        aria-label="JSON Lines to import"
+        tabIndex={-1}
+        onChange={(event) => {
+          void bring(event.target.files?.[0]);
+          event.target.value = "";
+        }}
+      />
+      {said && <p role="status">{said}</p>}
+    </div>
+  );
+}
