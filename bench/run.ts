@@ -16,6 +16,7 @@ import { LiveCheck } from "@/service/live-check";
 import { PortReader } from "@/service/reading";
 import { Store } from "@/store/open";
 import { savePort } from "@/store/ports";
+import { benchCompare } from "./compare";
 
 const SIZE = Number(process.argv[2] ?? 50_000);
 const LIMITS = { timeMs: 10_000, memoryMb: 1024, outputKb: 8192, processes: 64 };
@@ -208,9 +209,12 @@ say(
   `${cpus()[0]?.model ?? "unknown processor"}, ${availableParallelism()} cores, ${Math.round(totalmem() / 1024 ** 3)} GiB, Node.js ${process.versions.node}`,
 );
 try {
-  if (process.argv[3] !== "check") await benchBridge();
-  if (process.argv[3] === undefined) await benchRuns(200);
-  if (process.argv[3] !== "bridge") await benchCheck(SIZE * 2);
+  const part = process.argv[3];
+  const wants = (name: string) => part === undefined || part === name;
+  if (wants("bridge")) await benchBridge();
+  if (wants("runs")) await benchRuns(200);
+  if (wants("check")) await benchCheck(SIZE * 2);
+  if (wants("compare")) await benchCompare(work, say);
 } finally {
   rmSync(work, { recursive: true, force: true });
 }

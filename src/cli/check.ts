@@ -6,6 +6,8 @@ import { formatReport } from "@/cli/format-report";
 import { showProgress } from "@/cli/progress";
 import { formatJunit } from "@/core/report/writers/junit";
 import { formatLcov } from "@/core/report/writers/lcov";
+import { formatSarif } from "@/core/report/writers/sarif";
+import { twinFile } from "@/service/open-port";
 import { answersFolderIn, runCheckOfFile } from "@/service/run-check";
 
 type Options = {
@@ -19,6 +21,7 @@ type Options = {
   json?: boolean;
   junit?: string;
   lcov?: string;
+  sarif?: string;
 };
 
 export function checkCommand(): Command {
@@ -35,6 +38,7 @@ export function checkCommand(): Command {
     .option("--json", "print the report as JSON, and nothing else, on stdout")
     .option("--junit <file>", "also write a JUnit report")
     .option("--lcov <file>", "also write the proven lines of the original as LCOV")
+    .option("--sarif <file>", "also write what differs as SARIF")
     .action(async (file: string, options: Options) => {
       const progress = showProgress();
       const stop = new AbortController();
@@ -56,6 +60,11 @@ export function checkCommand(): Command {
         progress.end();
         if (options.junit) await writeFile(options.junit, formatJunit(report));
         if (options.lcov) await writeFile(options.lcov, formatLcov(open.original.folder, end.proven.values()));
+        if (options.sarif)
+          await writeFile(
+            options.sarif,
+            formatSarif(report, (...of) => twinFile(open, ...of)),
+          );
         process.stdout.write(options.json ? `${JSON.stringify(report)}\n` : formatReport(report));
         const { differ, broken, unsteady } = report.totals;
         process.exitCode = report.state === "stopped" ? 2 : differ + broken + unsteady > 0 ? 1 : 0;

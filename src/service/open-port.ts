@@ -85,6 +85,13 @@ function firstBadLine(bytes: Buffer): number {
   }
 }
 
+/** The first file of a module on a twin, relative to the port file's folder; null where there is none. */
+export function twinFile(open: OpenPort, module: string | null, twin: string): string | null {
+  const side = open.twins.find(({ name }) => name === twin);
+  const file = open.modules.find(({ name }) => name === module)?.twins[twin]?.[0];
+  return side && file ? path.relative(open.folder, path.join(side.folder, file)) : null;
+}
+
 type SideTerms = { readonly mustExist: boolean; readonly key: string; readonly file: string };
 
 async function openSide<Side extends PortSide>(side: Side, folder: string, terms: SideTerms): Promise<OpenSide<Side>> {

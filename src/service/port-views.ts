@@ -1,13 +1,6 @@
 /** Assembles what the screens show from a reading of the folders and what the store keeps. No I/O. */
 
-import { orderForOriginal, orderForTwin, sectionOf, twinTerms } from "@/core/cases/hand-over";
-import { formatReproducer, type ReproducerSide } from "@/core/cases/reproducer";
-import { alignAnswers } from "@/core/compare/aligned";
-import type { Answer } from "@/core/compare/answer";
-import { withDefaults } from "@/core/compare/equality";
-import { findCause } from "@/core/explain/causes/index";
-import { isRunCase, type SharedCase } from "@/core/formats/case-line";
-import type { Json } from "@/core/formats/json";
+import { sectionOf } from "@/core/cases/hand-over";
 import { countOutcomes, emptyTotals, type Totals } from "@/core/formats/report";
 import { benchRows } from "@/core/pairing/bench-rows";
 import { moduleState, worstOutcome } from "@/core/progress/module-state";
@@ -15,11 +8,7 @@ import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-ba
 import type {
   BenchFile,
   BenchView,
-  CallableSection,
-  CasesView,
-  CaseView,
   CheckView,
-  FamilyView,
   ModuleDetail,
   ModuleView,
   OrderView,
@@ -27,13 +16,10 @@ import type {
   TapeCase,
   UnprovenLines,
 } from "@/core/progress/views";
-import { allowanceViews } from "@/service/allowances";
-import { kindsFor } from "@/service/check/verdict";
 import { type PortReading, type ReadModule, type ReadSource, stampOf } from "@/service/reading";
 import type { CheckRow, MeasureRow, ProvenRow } from "@/store/checks";
-import type { FamilyRow } from "@/store/families";
 import type { PortRow } from "@/store/ports";
-import type { CaseDetail, VerdictRow } from "@/store/verdicts";
+import type { VerdictRow } from "@/store/verdicts";
 
 export type PortFacts = {
   readonly row: PortRow;
@@ -88,12 +74,12 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
 }
 
 /** A run case's verdict rests on the whole of both sides. */
-function isStale(verdict: VerdictRow, moduleStamp: string, facts: PortFacts): boolean {
+export function isStale(verdict: VerdictRow, moduleStamp: string, facts: PortFacts): boolean {
   if (verdict.section !== "run") return verdict.stamp !== moduleStamp;
   return verdict.stamp !== stampOf(facts.reading, null, facts.twin);
 }
 
-function indexVerdicts(facts: PortFacts): Map<string, VerdictRow> {
+export function indexVerdicts(facts: PortFacts): Map<string, VerdictRow> {
   return new Map(
     facts.verdicts.filter((verdict) => verdict.twin === facts.twin).map((verdict) => [verdict.caseId, verdict]),
   );
@@ -305,141 +291,6 @@ function benchFile(source: ReadSource, lines: ProvenRow | null): BenchFile {
   for (const line of lines?.executable ?? []) edge[line - 1] = "u";
   for (const line of lines?.proven ?? []) edge[line - 1] = "p";
   return { file: source.file, lines: source.lines, spans: source.spans, edge: edge.join("") };
-}
-
-/** All cases of a port and the families of those that differ. */
-export function casesView(facts: PortFacts, families: readonly FamilyRow[]): CasesView {
-  const modules = moduleViews(facts);
-  const verdictOf = indexVerdicts(facts);
-  const stamps = new Map(modules.map(({ name }) => [name, stampOf(facts.reading, name, facts.twin)]));
-  return {
-    port: portCard(facts, modules),
-    twin: facts.twin,
-    modules: modules.map(({ name }) => name),
-    families: families.filter(({ twin }) => twin === facts.twin).map((family) => familyView(family)),
-    cases: facts.reading.cases.map((item) => {
-      const verdict = verdictOf.get(item.id);
-      return {
-        id: item.id,
-        module: item.module ?? null,
-        section: sectionOf(item),
-        mark: verdict?.outcome ?? "idle",
-        from: item.from ?? null,
-        stale: verdict !== undefined && isStale(verdict, stamps.get(item.module ?? "") ?? "", facts),
-      };
-    }),
-    allowances: allowanceViews(facts.reading.open.port.allowances, facts.reading.cases, facts.verdicts, facts.twin),
-    sections: facts.reading.modules.flatMap(callableSections),
-  };
-}
-
-/** What a case can be written for: functions and methods of the original, and classes for steps on their objects. */
-const callableSections = (module: ReadModule): CallableSection[] =>
-  module.originalSources.flatMap(({ sections }) =>
-    sections
-      .filter(({ kind }) => kind !== "constant")
-      .map(({ name, kind, params }) => ({ module: module.name, name, kind, params })),
-  );
-
-function reproducerOf({ reading, twin }: PortFacts, item: SharedCase): string {
-  const { open } = reading;
-  const side = open.twins.find(({ name }) => name === twin);
-  if (!side || isRunCase(item)) return formatReproducer(open.file, item, twin, []);
-  const terms = twinTerms(
-    open.port,
-    twin,
-    reading.modules.map(({ name }) => name),
-  );
-  const sides = [
-    { name: "original", language: open.original.language, folder: open.original.folder, order: orderForOriginal(item) },
-    { name: twin, language: side.language, folder: side.folder, order: orderForTwin(item, terms) },
-  ].flatMap(({ name, language, folder, order }): ReproducerSide[] => {
-    if (order.kind !== "call") return [];
-    const module = reading.modules.find((entry) => entry.name === order.module);
-    const sources = name === "original" ? module?.originalSources : module?.twinSources[twin];
-    const file = sources?.[0]?.file ?? null;
-    // Of the names that the section may have, the one that the file has.
-    const known = new Set(sources?.flatMap(({ sections }) => sections.map((section) => section.name)) ?? []);
-    const callName = order.names.find((candidate) => known.has(candidate)) ?? order.names[0] ?? "";
-    return [{ name, language, folder, file, call: callName, args: order.args, kwargs: order.kwargs }];
-  });
-  return formatReproducer(open.file, item, twin, sides);
-}
-
-/** A family with its suspects in words. */
-export function familyView({
-  checkId,
-  ordinal,
-  module,
-  call,
-  at,
-  sentence,
-  simplest,
-  cases,
-  suspects,
-}: FamilyRow): FamilyView {
-  return {
-    id: `${checkId}-${ordinal}`,
-    module,
-    call,
-    at,
-    sentence,
-    simplest,
-    cases,
-    suspects: suspects.map((suspect) => {
-      const cause = findCause(suspect.cause);
-      return { ...suspect, title: cause?.title ?? suspect.cause, note: cause?.note ?? "" };
-    }),
-  };
-}
-
-type KeptCase = VerdictRow & CaseDetail;
-
-/** One case for the reader. */
-export function caseView(
-  facts: PortFacts,
-  item: SharedCase,
-  kept: KeptCase | null,
-  families: readonly FamilyRow[],
-): CaseView {
-  const original = answerFrom(kept?.original);
-  const twin =
-    answerFrom(kept?.twinAnswer) ??
-    (kept && ["agree", "allowed", "differ", "unsteady"].includes(kept.outcome) ? original : null);
-  const { port } = facts.reading.open;
-  const stamp = stampOf(facts.reading, isRunCase(item) ? null : (item.module ?? null), facts.twin);
-  const divergences = (kept?.divergences ?? []).map((divergence) => ({
-    ...divergence,
-    original: (divergence.original ?? null) as Json, // jsonb of what we wrote
-    twin: (divergence.twin ?? null) as Json,
-  }));
-  const used = new Set(divergences.flatMap((divergence) => divergence.allowance ?? []));
-  return {
-    reproducer: reproducerOf(facts, item),
-    families: families
-      .filter(({ twin, cases }) => twin === facts.twin && cases.includes(item.id))
-      .map((family) => familyView(family)),
-    id: item.id,
-    item,
-    section: sectionOf(item),
-    mark: kept?.outcome ?? "idle",
-    stale: kept !== null && kept.stamp !== stamp,
-    side: kept?.side ?? null,
-    why: kept?.why ?? null,
-    lastOutput: kept?.lastOutput ?? null,
-    ms: { original: kept?.msOriginal ?? null, twin: kept?.msTwin ?? null },
-    divergences,
-    reasons: port.allowances.filter(({ id }) => used.has(id)).map(({ id, reason }) => ({ allowance: id, reason })),
-    ...(original || twin
-      ? alignAnswers(original, twin, withDefaults(port.equality), kindsFor(item, port))
-      : { rows: [], tables: [], pictures: [] }),
-  };
-}
-
-/** An answer as the store kept it; one that was kept as the driver wrote it has named arguments only when there are some. */
-function answerFrom(kept: unknown): Answer | null {
-  const answer = (kept ?? null) as Answer | null; // written by a check
-  return answer?.kind === "call" ? { ...answer, kwargs: answer.kwargs ?? {} } : answer;
 }
 
 function groupBy<T>(items: readonly T[], keyOf: (item: T) => string): Map<string, T[]> {

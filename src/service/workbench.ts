@@ -27,19 +27,11 @@ import { agreeToCase } from "@/service/agree-to-case";
 import { removeAllowance, tightenAllowance } from "@/service/allowances";
 import { FolderBrowser } from "@/service/browse-folders";
 import { type PictureWanted, pictureOf } from "@/service/case-picture";
+import { alignedCase, casesView, caseView } from "@/service/case-views";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { exportCases, importCases, keepCases } from "@/service/keep-cases";
 import { LiveCheck } from "@/service/live-check";
-import {
-  benchView,
-  casesView,
-  caseView,
-  moduleDetail,
-  moduleViews,
-  orderView,
-  type PortFacts,
-  portCard,
-} from "@/service/port-views";
+import { benchView, moduleDetail, moduleViews, orderView, type PortFacts, portCard } from "@/service/port-views";
 import { PortReader, type PortReading, type ReadModule, toStored } from "@/service/reading";
 import { answersFolderIn } from "@/service/run-check";
 import { shrinkPortCase } from "@/service/shrink-case";
@@ -156,7 +148,7 @@ export class Workbench {
       (await this.store.verdicts(id)).find(facts.twin, caseId),
       listFamilies(this.store, id),
     ]);
-    return caseView(facts, item, kept, families);
+    return caseView(facts, item, kept, { families, aligned: await alignedCase(facts, item, kept) });
   }
 
   async cases(id: string, twin?: string): Promise<CasesView> {
@@ -218,10 +210,11 @@ export class Workbench {
     await this.startCheck(id, { twin: wanted.twin });
   }
 
-  /** Takes an allowance out of the port file. Throws SideTwinError. */
+  /** Takes an allowance out of the port file, and checks the port again. Throws SideTwinError. */
   async removeAllowance(id: string, allowance: string): Promise<void> {
     const { open } = await this.read(await this.row(id));
     await removeAllowance(open, allowance);
+    await this.startCheck(id, {});
   }
 
   /** The picture of where two pictures that a case wrote differ, or one of both, as PNG. Throws SideTwinError. */

@@ -97,6 +97,72 @@ describe("the Cases view", () => {
     await page.keyboard.press("Escape");
   });
 
+  it("adds a case by a form of the section's parameters, and runs it", async () => {
+    await page.keyboard.press("n");
+    await page.waitForSelector("[aria-labelledby=add-case]");
+    await page.select("[aria-labelledby=add-case] label:nth-of-type(2) select", "width");
+    await page.type("[aria-label=words]", '["auk","tern"]');
+    await page.type("[aria-label=sep]", "--");
+    expect(await page.$eval("[aria-label='The case as a line']", (field) => (field as HTMLTextAreaElement).value)).toBe(
+      '{"id":"m-width-1","module":"m","call":"width","args":[["auk","tern"],"--"],"kwargs":{}}',
+    );
+    expect(await accessibilityFaults(page)).toEqual([]);
+    await page.evaluate(() => {
+      const buttons = [...document.querySelectorAll<HTMLButtonElement>("[aria-labelledby=add-case] button")];
+      buttons.find((button) => button.innerText === "Add and run it")?.click();
+    });
+    await page.waitForFunction(() => /Input: m-width-1/.test(document.querySelector("main")?.innerText ?? ""));
+    await page.waitForFunction(() => /This case agrees/.test(document.querySelector("main")?.innerText ?? ""));
+    const kept = readFileSync(path.join(browse, "p/cases/hand.jsonl"), "utf8");
+    expect(JSON.parse(kept)).toMatchObject({ id: "m-width-1", args: [["auk", "tern"], "--"] });
+  });
+
+  it("brings cases in from JSON Lines, all or none, and gives out those that are listed", async () => {
+    const good = temporaryFolder({ "more.jsonl": [{ id: "in-1", module: "m", call: "halve", args: [7] }] });
+    const bad = temporaryFolder({
+      "bad.jsonl": [
+        { id: "in-2", module: "m", call: "halve" },
+        { id: "in-3", module: "m", callz: 1 },
+      ],
+    });
+    const field = () => page.$("input[type=file]") as Promise<import("puppeteer-core").ElementHandle<HTMLInputElement>>;
+    await (await field()).uploadFile(path.join(bad, "bad.jsonl"));
+    await page.waitForFunction(() => /imported cases, line 2/.test(document.body.innerText));
+    expect(existsSync(path.join(browse, "p/cases/imported.jsonl"))).toBe(false);
+    // The refusal is the browser's one complaint.
+    expect(complaints.splice(0)).toEqual([expect.stringContaining("400")]);
+    await (await field()).uploadFile(path.join(good, "more.jsonl"));
+    await page.waitForFunction(() => /1 case from more\.jsonl stand/.test(document.body.innerText));
+    const href = await page.$eval("a[download]", (link) => (link as HTMLAnchorElement).href);
+    const listed = await (await fetch(href)).text();
+    expect(
+      listed
+        .trim()
+        .split("\n")
+        .map((line) => JSON.parse(line).id),
+    ).toEqual(["m-width-1"]);
+    const all = await (await fetch(href.replace(/words=[^&]*/, ""))).text();
+    expect(all).toContain('"id":"in-1"');
+  });
+
+  it("shows what became of the allowances, and takes one out", async () => {
+    await page.keyboard.press("3");
+    await page.waitForSelector("[data-allowance]");
+    expect(await text("main")).toMatch(/birds are counted otherwise here[\s\S]*1 difference in 1 of the 1 case/);
+    expect(await accessibilityFaults(page)).toEqual([]);
+    await page.evaluate(() => {
+      const buttons = [...document.querySelectorAll<HTMLButtonElement>("main button")];
+      buttons.find((button) => button.innerText === "Take it out")?.click();
+    });
+    await page.waitForFunction(() => /Nothing is allowed to differ/.test(document.body.innerText));
+    expect(JSON.parse(readFileSync(path.join(browse, "p/side-twin.json"), "utf8")).allowances).toEqual([]);
+    await page.keyboard.press("2");
+    await page.click("[aria-label^='Filter']", { count: 3 });
+    await page.keyboard.type("halve differ");
+    await page.keyboard.press("Escape");
+    await page.waitForFunction(() => /Input: half-/.test(document.querySelector("main")?.innerText ?? ""));
+  });
+
   it("goes to both sections on the Bench, and has no serious fault of accessibility", async () => {
     expect(await accessibilityFaults(page)).toEqual([]);
     await page.keyboard.press("g");

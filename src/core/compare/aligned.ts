@@ -1,5 +1,6 @@
 /** Both answers as one aligned tree: what is equal is folded to one row, what differs stands open, level. */
 import { alignItems } from "@/core/compare/align";
+import { alignLines } from "@/core/compare/align-lines";
 import {
   type AlignedPicture,
   type AlignedTable,
@@ -194,7 +195,8 @@ class Tree {
       differs: original !== twin,
     });
     let shown = 0;
-    for (const hunk of alignItems(one, other)) {
+    for (const hunk of alignLines(original, twin)) {
+      if (this.rows.length > MAX_ROWS) return;
       this.context(at, one, Math.max(shown, hunk.originalFrom - CONTEXT_LINES), hunk.originalFrom);
       for (let step = 0; step < Math.max(hunk.originalTo - hunk.originalFrom, hunk.twinTo - hunk.twinFrom); step++) {
         const inOriginal = hunk.originalFrom + step < hunk.originalTo;

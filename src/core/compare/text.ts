@@ -1,5 +1,5 @@
 /** Two texts, line by line: aligned, so that an inserted line is one divergence and not all that follow. */
-import { alignItems } from "@/core/compare/align";
+import { alignLines } from "@/core/compare/align-lines";
 import type { Trial } from "@/core/compare/trial";
 import type { Value } from "@/core/values/value";
 
@@ -10,18 +10,16 @@ export function compareText(trial: Trial, at: string, original: string, twin: st
     trial.settle(at, { original: line(original), twin: line(twin) }, () => sortedLines(original) === sortedLines(twin))
   )
     return;
-  const [originalLines, twinLines] = [original.split("\n"), twin.split("\n")];
-  for (const hunk of alignItems(originalLines, twinLines)) {
-    const removed = hunk.originalTo - hunk.originalFrom;
-    const added = hunk.twinTo - hunk.twinFrom;
+  for (const hunk of alignLines(original, twin)) {
+    const [removed, added] = [hunk.original.length, hunk.twin.length];
     const paired = Math.min(removed, added);
     for (let step = 0; step < Math.max(removed, added); step++) {
-      const [one, other] = [originalLines[hunk.originalFrom + step], twinLines[hunk.twinFrom + step]];
+      const [one, other] = [hunk.original[step], hunk.twin[step]];
       const number = (step < removed ? hunk.originalFrom : hunk.twinFrom) + step + 1;
       const kind = step < paired ? "text" : step < removed ? "missing" : "extra";
       trial.report(`${at}.${number}`, kind, {
-        original: step < removed && one !== undefined ? line(one) : null,
-        twin: step < added && other !== undefined ? line(other) : null,
+        original: one === undefined ? null : line(one),
+        twin: other === undefined ? null : line(other),
       });
     }
   }

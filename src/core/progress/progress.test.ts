@@ -5,6 +5,7 @@ import { type ModuleFacts, moduleState, worstOutcome } from "@/core/progress/mod
 import { barSegments } from "@/core/progress/twin-bar";
 import { makeReport } from "@/core/report/report";
 import { formatJunit } from "@/core/report/writers/junit";
+import { formatSarif } from "@/core/report/writers/sarif";
 
 const totals = (...outcomes: Outcome[]) => countOutcomes(outcomes);
 const facts = (extra: Partial<ModuleFacts>): ModuleFacts => ({
@@ -125,5 +126,27 @@ describe("the report", () => {
     expect(xml).toContain('<failure message="value: 1 against 2">');
     expect(xml).toContain("crashed: &lt;x&gt;");
     expect(xml).toContain("bad\\u0007");
+  });
+
+  it("is written as SARIF: families with their first suspect, broken cases, and where their code is", () => {
+    const family = {
+      id: "f1",
+      twin: "ts",
+      module: "m",
+      call: "f",
+      at: "value",
+      sentence: "Halves are rounded another way",
+    };
+    const suspects = [{ cause: "rounding-mode", score: 0.9, evidence: "1 of 1 pairs" }];
+    const families = [{ ...family, simplest: "a", cases: ["a"], suspects }];
+    const sarif = JSON.parse(formatSarif({ ...made, families }, (module) => `twin/${module}.ts`));
+    expect(sarif).toMatchObject({ version: "2.1.0", runs: [{ tool: { driver: { name: "Side Twin" } } }] });
+    const { results } = sarif.runs[0];
+    expect(results.map((result: { ruleId: string }) => result.ruleId)).toEqual(["differs", "broken"]);
+    expect(results[0].message.text).toBe(
+      "Halves are rounded another way: 1 case of m.f, at value, such as a. Suspected: rounding-mode (1 of 1 pairs).",
+    );
+    expect(results[0].locations[0].physicalLocation.artifactLocation.uri).toBe("twin/m.ts");
+    expect(results[1].message.text).toBe("c is broken on the twin: crashed: <x>.");
   });
 });

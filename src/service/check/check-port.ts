@@ -13,7 +13,7 @@ import { type ProvenLines, proveLines } from "@/service/check/prove-lines";
 import { type Feed, SideAnswers } from "@/service/check/side-answers";
 import { prepareSide, programOf, sideEnvironment } from "@/service/check/sides";
 import { isSteady, isToRepeat, OTHER_HASHES, OTHER_WORLD, otherMoment, sampleOf } from "@/service/check/steadiness";
-import { answerOf, type JudgedAnswers, judge, type Verdict } from "@/service/check/verdict";
+import { answerOf, type Judged, type JudgedAnswers, judgeOrWait, type Verdict } from "@/service/check/verdict";
 import type { OpenPort, OpenSide } from "@/service/open-port";
 
 export type CheckOptions = {
@@ -96,6 +96,8 @@ class Check {
   private readonly linesOf: Column<Lines> = [];
   /** The original's answer to the cases that are run again. */
   private readonly firstAnswers: Column<PoolAnswer> = [];
+  /** Large answers that are compared on another thread. */
+  private readonly comparing: Promise<void>[] = [];
   /** Cases that are run again on the original even if they agree. */
   private readonly sample: ReadonlySet<string>;
 
@@ -153,6 +155,7 @@ class Check {
     onPhase?.("run");
     if (this.cases.some((item) => !isRunCase(item))) await this.runCalls(this.cases);
     if (this.cases.some(isRunCase) && !signal?.aborted) await this.runRuns(this.cases.filter(isRunCase));
+    await Promise.all(this.comparing);
     if (!signal?.aborted) await this.findUnsteady();
   }
 
@@ -269,10 +272,14 @@ class Check {
     const verdicts = this.latest.get(twin);
     if (!terms || !item || !verdicts) return;
     const reused = { original: original.reused, twin: answer.reused };
-    const judged = judge(item, original.answer, answer.answer, { port: this.open.port, twin: terms, reused });
-    verdicts[index] = judged.verdict;
-    if (judged.verdict.outcome === "differ" || this.sample.has(item.id)) this.firstAnswers[index] = original.answer;
-    this.options.onVerdict(judged.verdict, judged.answers, true);
+    const judged = judgeOrWait(item, original.answer, answer.answer, { port: this.open.port, twin: terms, reused });
+    const take = ({ verdict, answers }: Judged) => {
+      verdicts[index] = verdict;
+      if (verdict.outcome === "differ" || this.sample.has(item.id)) this.firstAnswers[index] = original.answer;
+      this.options.onVerdict(verdict, answers, true);
+    };
+    if ("verdict" in judged) take(judged);
+    else this.comparing.push(judged.then(take));
   }
 
   private async findUnsteady(): Promise<void> {

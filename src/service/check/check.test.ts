@@ -261,12 +261,14 @@ describe("the command line", () => {
     expect((await cli("fly")).code).toBe(2);
   });
 
-  it("prints one JSON document and nothing else, and writes JUnit", async () => {
+  it("prints one JSON document and nothing else, and writes JUnit and SARIF", async () => {
     const port = folder();
-    const { stdout, code } = await cli("check", port, "--json", "--junit", path.join(port, "j.xml"));
+    const files = ["--junit", path.join(port, "j.xml"), "--sarif", path.join(port, "s.json")];
+    const { stdout, code } = await cli("check", port, "--json", ...files);
     expect(code).toBe(1);
     expect(reportSchema.parse(JSON.parse(stdout)).totals).toMatchObject({ cases: 2, agree: 1, differ: 1 });
     expect(readFileSync(path.join(port, "j.xml"), "utf8")).toContain('failures="1"');
+    expect(readFileSync(path.join(port, "s.json"), "utf8")).toContain('"uri": "twin/m.ts"');
   });
 
   it("compares two files", async () => {
@@ -285,6 +287,8 @@ describe("the command line", () => {
       },
     ]);
     expect((await cli("compare", at("c.txt"), at("gone"))).code).toBe(2);
+    const notTable = await cli("compare", at("c.txt"), at("d.txt"), "--as", "image");
+    expect([notTable.code, notTable.stderr]).toEqual([2, expect.stringMatching(/can not be read as image in c\.txt/)]);
     await expect(compareFiles(at("c.txt"), at("d.txt"), "json")).rejects.toMatchObject({ code: "bad-input" });
   });
 });

@@ -1,6 +1,7 @@
 /** Gathers what the families of a check are found from: the cases that differ with both answers, and some that agree. */
 import type { CaseFacts } from "@/core/explain/facets";
 import { type Family, findFamilies } from "@/core/explain/families";
+import { workers } from "@/engine/workers/worker-pool";
 import type { JudgedAnswers, Verdict } from "@/service/check/verdict";
 
 export type SectionFamily = Family & {
@@ -12,6 +13,9 @@ export type SectionFamily = Family & {
 /** So many cases of one section are kept with their answers; one fault shows in far fewer. */
 const MOST_DIFFERING = 1000;
 const MOST_AGREEING = 120;
+
+/** So few differing cases are looked at quicker than they are handed to another thread. */
+const FEW = 12;
 
 type Section = {
   readonly twin: string;
@@ -49,18 +53,31 @@ export class FamilyGatherer {
     return made;
   }
 
-  /** All families, those with the most cases first. Gives way between sections, as one may take a while. */
+  /** All families, those with the most cases first; sections with many differing cases are looked at on other threads. */
   async families(): Promise<SectionFamily[]> {
-    const found: SectionFamily[] = [];
-    for (const { twin, module, call, differing, agreeing } of this.sections.values()) {
-      if (differing.size === 0) continue;
-      for (const family of findFamilies([...differing.values()], agreeing))
-        found.push({ ...family, twin, module, call });
-      await new Promise((resolve) => setImmediate(resolve));
-    }
-    return found.sort((one, other) => other.cases.length - one.cases.length);
+    const due = [...this.sections.values()].filter(({ differing }) => differing.size > 0);
+    const found = await Promise.all(
+      due.map(async ({ twin, module, call, differing, agreeing }) => {
+        const cases = [...differing.values()];
+        const isLarge = cases.length > FEW;
+        const families = isLarge
+          ? await workers.run("findFamilies", cases.map(plainFacts), agreeing.map(plainFacts))
+          : findFamilies(cases, agreeing);
+        return families.map((family) => ({ ...family, twin, module, call }));
+      }),
+    );
+    return found.flat().sort((one, other) => other.cases.length - one.cases.length);
   }
 }
+
+/** Without the getters of answers that are parsed late: what goes to another thread is copied. */
+const plainFacts = ({ id, item, original, twin, divergences }: CaseFacts): CaseFacts => ({
+  id,
+  item,
+  original,
+  twin,
+  divergences,
+});
 
 const toFacts = ({ item, divergences }: Verdict, answers: JudgedAnswers): CaseFacts => ({
   id: item.id,

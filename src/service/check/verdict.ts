@@ -9,11 +9,12 @@ import {
   type TwinTerms,
 } from "@/core/cases/hand-over";
 import type { Answer, Broken, SideResult, Skipped } from "@/core/compare/answer";
-import { compareAnswers } from "@/core/compare/compare";
+import { type CompareTerms, compareAnswers } from "@/core/compare/compare";
 import { withDefaults } from "@/core/compare/equality";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
 import type { CaseReport, Divergence, Outcome } from "@/core/formats/report";
+import { workers } from "@/engine/workers/worker-pool";
 
 export type Verdict = {
   readonly item: SharedCase;
@@ -67,6 +68,53 @@ export type Judged = { readonly verdict: Verdict; readonly answers: JudgedAnswer
 
 /** Judges one case from what became of it on both sides. */
 export function judge(item: SharedCase, original: JudgedResult, twin: JudgedResult, terms: JudgeTerms): Judged {
+  const weighed = weigh(item, original, twin, terms);
+  if ("verdict" in weighed) return weighed;
+  const { answers, base, compare } = weighed;
+  return { verdict: { ...base, ...compareAnswers(answers.original, answers.twin, compare) }, answers };
+}
+
+/** Answers from so many characters on are compared on another thread. */
+const LARGE = 200_000;
+
+/** As `judge`; what would take long is compared on a worker thread, and the verdict comes later. */
+export function judgeOrWait(
+  item: SharedCase,
+  original: JudgedResult,
+  twin: JudgedResult,
+  terms: JudgeTerms,
+): Judged | Promise<Judged> {
+  const weighed = weigh(item, original, twin, terms);
+  if ("verdict" in weighed) return weighed;
+  const { answers, base, compare } = weighed;
+  if (sizeOf(answers.original, original) + sizeOf(answers.twin, twin) < LARGE)
+    return { verdict: { ...base, ...compareAnswers(answers.original, answers.twin, compare) }, answers };
+  return workers
+    .run("compareAnswers", answers.original, answers.twin, compare)
+    .then((comparison) => ({ verdict: { ...base, ...comparison }, answers }));
+}
+
+/** Whether it takes long to look at an answer: what a program printed and wrote. */
+export const isLarge = (answer: Answer | null): boolean => answer !== null && sizeOf(answer) > LARGE;
+
+/** Characters of an answer, as far as they can be told without a walk; `text` is a call's as it came. */
+function sizeOf(answer: Answer, { text = "" }: { readonly text?: string } = {}): number {
+  if (answer.kind !== "run") return text.length + answer.printed.length;
+  const files = Object.values(answer.files).map((file) =>
+    "removed" in file ? 0 : (Object.values(file)[0]?.length ?? 0),
+  );
+  return files.reduce((sum, length) => sum + length, answer.stdout.length + answer.stderr.length);
+}
+
+/** Two answers that are still to be compared, and under which terms. */
+type Open = {
+  readonly answers: { readonly original: Answer; readonly twin: Answer };
+  readonly base: Base;
+  readonly compare: CompareTerms;
+};
+
+/** Settles what needs no comparing. */
+function weigh(item: SharedCase, original: JudgedResult, twin: JudgedResult, terms: JudgeTerms): Judged | Open {
   const base: Omit<Verdict, "outcome"> = {
     item,
     module: item.module ?? null,
@@ -97,13 +145,13 @@ export function judge(item: SharedCase, original: JudgedResult, twin: JudgedResu
         twin: readTwinAnswer(item, twin.result, terms.twin),
       };
   const scope = { id: item.id, module: base.module, call: base.section, twin: terms.twin.twin };
-  const comparison = compareAnswers(answers.original, answers.twin, {
+  const compare = {
     equality: withDefaults(terms.port.equality),
     allowances: allowancesFor(terms.port.allowances, scope),
     kinds: kindsFor(item, terms.port),
     ...(isRunCase(item) ? { observe: item.observe } : { compareArguments: comparesArguments(item, terms.twin) }),
-  });
-  return { verdict: { ...base, ...comparison }, answers };
+  };
+  return { answers, base, compare };
 }
 
 /** What kinds of documents are set: the case's own word comes first. */

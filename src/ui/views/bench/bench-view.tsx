@@ -89,10 +89,10 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
     if (initialSection) {
       setFolds((before) => ({ ...before, [entry.id]: false }));
       const own = cases.find((item) => item.section === initialSection);
-      if (own) setPicked(own.id);
+      if (own && initialCase === null) setPicked(own.id);
     }
     list.scrollToIndex(at, { align: "start" });
-  }, [chosenCase, rows, list, cases, initialSection]);
+  }, [chosenCase, rows, list, cases, initialCase, initialSection]);
   const move = (step: number) => {
     const next = Math.max(0, Math.min(rows.length - 1, row + step));
     setRow(next);

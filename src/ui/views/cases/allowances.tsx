@@ -74,7 +74,7 @@ export function AllowancePage({ port, twin, allowance, onChanged }: PageProps) {
     );
   const tighten = () =>
     change("POST", { allowance: id, twin }, "Written into the port file; the port is checked again.");
-  const remove = () => change("DELETE", { allowance: id }, "Taken out of the port file.");
+  const remove = () => change("DELETE", { allowance: id }, "Taken out of the port file; the port is checked again.");
   useKeys(tighter ? [{ key: "t", does: "tighten the allowance", run: tighten }] : []);
   return (
     <>

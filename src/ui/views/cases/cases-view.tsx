@@ -47,6 +47,10 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
   const allowance = data?.allowances[Math.min(allowanceAt, data.allowances.length - 1)];
   const chosen = tab === "families" ? (shownCase ?? family?.simplest ?? null) : (cases[caseAt]?.id ?? null);
   const detail = useResource<CaseView>(chosen === null ? null : portPath(id, "case", { case: chosen, twin }));
+  const reloadCase = detail.reload;
+  useEffect(() => {
+    if (version > 1) reloadCase();
+  }, [version, reloadCase]);
   const shown = detail.data?.id === chosen ? detail.data : null;
   const field = useRef<HTMLInputElement>(null);
   const move = (step: number) => {

@@ -1,6 +1,6 @@
 import type { AlignedCell, AlignedTable } from "@/core/compare/aligned-documents";
 import { plural } from "@/ui/format";
-import styles from "@/ui/views/reader/reader.module.css";
+import styles from "@/ui/views/reader/documents.module.css";
 
 /** Two tables as one: a cell that differs holds the original's above the twin's. */
 export function Cells({ table: { at, head, rows, rest } }: { table: AlignedTable }) {

@@ -1,6 +1,6 @@
 import type { AlignedPicture } from "@/core/compare/aligned-documents";
 import { portPath } from "@/ui/api";
-import styles from "@/ui/views/reader/reader.module.css";
+import styles from "@/ui/views/reader/documents.module.css";
 
 type Props = {
   readonly port: string;

@@ -1,0 +1,9 @@
+/** What is done on worker threads: each job is one function of plain data. To add one is one line here. */
+import { alignAnswers } from "@/core/compare/aligned";
+import { compareAnswers } from "@/core/compare/compare";
+import { findFamilies } from "@/core/explain/families";
+
+export const JOBS = { alignAnswers, compareAnswers, findFamilies };
+
+export type Jobs = typeof JOBS;
+export type JobName = keyof Jobs;

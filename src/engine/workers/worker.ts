@@ -1,0 +1,14 @@
+/** A worker thread: jobs come in as messages and are answered in order. */
+import { parentPort } from "node:worker_threads";
+import { JOBS, type JobName } from "@/engine/workers/jobs";
+
+type Request = { readonly id: number; readonly name: JobName; readonly args: readonly unknown[] };
+
+parentPort?.on("message", async ({ id, name, args }: Request) => {
+  try {
+    const job = JOBS[name] as (...given: readonly unknown[]) => unknown; // the pool's own types hold for what it sends
+    parentPort?.postMessage({ id, value: await job(...args) });
+  } catch (error) {
+    parentPort?.postMessage({ id, error });
+  }
+});
