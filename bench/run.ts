@@ -17,6 +17,7 @@ import { PortReader } from "@/service/reading";
 import { Store } from "@/store/open";
 import { savePort } from "@/store/ports";
 import { benchCompare } from "./compare";
+import { benchSurvey } from "./survey";
 
 const SIZE = Number(process.argv[2] ?? 50_000);
 const LIMITS = { timeMs: 10_000, memoryMb: 1024, outputKb: 8192, processes: 64 };
@@ -215,6 +216,7 @@ try {
   if (wants("runs")) await benchRuns(200);
   if (wants("check")) await benchCheck(SIZE * 2);
   if (wants("compare")) await benchCompare(work, say);
+  if (wants("survey")) await benchSurvey(work, say);
 } finally {
   rmSync(work, { recursive: true, force: true });
 }

@@ -1,24 +1,69 @@
 import { Command } from "commander";
-import { surveyFolder } from "@/service/survey-folder";
+import { languageTitle } from "@/core/source/language-of";
+import { type FolderSurvey, surveyFolder } from "@/service/survey-folder";
 
 export function surveyCommand(): Command {
   return new Command("survey")
-    .description("read a source tree: files, languages, lines, sections")
+    .description("read a source tree: files, languages, sections, imports, outside dependencies, snags")
     .argument("<folder>")
     .option("--json", "print the survey as JSON")
     .action(async (folder: string, options: { json?: boolean }) => {
       const survey = await surveyFolder(folder);
-      if (options.json) {
-        process.stdout.write(`${JSON.stringify(survey)}\n`);
-        return;
-      }
-      for (const [language, { files, lines }] of Object.entries(survey.languages)) {
-        process.stdout.write(`${language}: ${files} files, ${lines} lines\n`);
-      }
-      for (const file of survey.files)
-        process.stdout.write(`${file.path}  ${file.lines} lines, ${file.sections.length} sections\n`);
-      for (const { file, line, message } of survey.errors) {
+      process.stdout.write(options.json ? `${JSON.stringify(toJson(survey))}\n` : describe(survey));
+      if (options.json) return;
+      for (const { file, line, message } of survey.problems)
         process.stderr.write(`${file}${line === undefined ? "" : `:${line}`}: ${message}\n`);
-      }
     });
+}
+
+/** As the formats have it: an import with one file, knots as lists of names. */
+function toJson({ root, files, knots, problems, ...survey }: FolderSurvey): object {
+  return {
+    root,
+    languages: survey.languages,
+    files: files.map(({ path, language, lines, sections, imports, isGenerated }) => ({
+      path,
+      language,
+      lines,
+      ...(isGenerated ? { generated: true } : {}),
+      sections,
+      imports: imports.map((written) => ({
+        text: written.text,
+        line: written.line,
+        file: written.files[0] ?? null,
+        package: written.package,
+        names: written.names,
+      })),
+    })),
+    outside: survey.outside,
+    modules: survey.modules.map(({ isTest, ...module }) => ({ ...module, ...(isTest ? { test: true } : {}) })),
+    knots: knots.map(({ members }) => members),
+    untie: knots.map(({ untie }) => untie.imports),
+    mentions: survey.mentions,
+    snags: survey.snags,
+    tests: survey.tests,
+    errors: problems,
+  };
+}
+
+const SHOWN = 12;
+
+function describe({ languages, modules, knots, outside, snags, mentions, tests }: FolderSurvey): string {
+  const lines: string[] = [];
+  for (const [language, { files, lines: count }] of Object.entries(languages))
+    lines.push(`${languageTitle(language)}: ${files} files, ${count} lines`);
+  const layers = Math.max(-1, ...modules.map(({ layer }) => layer)) + 1;
+  lines.push(`${modules.length} modules in ${layers} layers, ${knots.length} knots, ${tests.length} with tests`);
+  for (const { members, untie } of knots)
+    lines.push(
+      `  knot: ${members.join(", ")}; untied without ${untie.imports.map(({ from, to }) => `${from} > ${to}`).join(", ")}`,
+    );
+  const packages = new Map<string, number>();
+  for (const { package: name, uses } of outside) packages.set(name, (packages.get(name) ?? 0) + uses.length);
+  lines.push(`${packages.size} packages from outside, ${mentions.length} mentions in files that are not code`);
+  for (const [name, count] of [...packages].sort((one, other) => other[1] - one[1]).slice(0, SHOWN))
+    lines.push(`  ${name}  ${count} uses`);
+  lines.push(`${snags.length} snags`);
+  for (const { title, name, uses } of snags.slice(0, SHOWN)) lines.push(`  ${title}: ${name}, ${uses.length} places`);
+  return `${lines.join("\n")}\n`;
 }

@@ -1,27 +1,44 @@
-/** Reads a source tree: files, languages, lines and sections. */
-import { stat } from "node:fs/promises";
+/** Reads a source tree, on worker threads, and puts the survey together. */
+import { readFile, stat } from "node:fs/promises";
 import path from "node:path";
-import { SideTwinError, toErrorRecord } from "@/core/errors";
+import { SideTwinError } from "@/core/errors";
 import { languageOf } from "@/core/source/language-of";
-import type { Section } from "@/core/source/section";
+import { findLanguage } from "@/core/source/languages/index";
+import type { FileFacts } from "@/core/survey/file-facts";
+import { isManifest, readManifests } from "@/core/survey/file-index";
+import type { PlainText } from "@/core/survey/mentions";
+import { makeSurvey, type Survey } from "@/core/survey/survey";
 import { listFiles } from "@/engine/files/tree";
-import { parseSource } from "@/engine/source/parse";
-import { readText } from "@/service/open-port";
+import { decode, type ReadFiles } from "@/engine/source/read-files";
+import { workers } from "@/engine/workers/worker-pool";
 
-export type Survey = {
-  readonly root: string;
-  readonly languages: Readonly<Record<string, { readonly files: number; readonly lines: number }>>;
-  readonly files: readonly {
-    readonly path: string;
-    readonly language: string;
-    readonly lines: number;
-    readonly sections: readonly Pick<Section, "name" | "kind" | "from" | "to" | "complexity">[];
-  }[];
-  readonly errors: readonly { readonly file: string; readonly line?: number; readonly message: string }[];
+export type FolderSurvey = Survey & { readonly root: string; readonly problems: ReadFiles["problems"] };
+
+/** Source files that one thread takes at a time, by their bytes. */
+const SHARE_BYTES = 400_000;
+/** Texts beside the code that are read at the most, and how large they may be. */
+const MOST_TEXTS = 2000;
+const MOST_TEXT_BYTES = 1024 * 1024;
+const NO_TEXT =
+  /\.(png|jpe?g|gif|webp|ico|pdf|zip|gz|bz2|xz|jar|class|o|so|a|dll|exe|wasm|pyc|woff2?|ttf|mp[34]|sqlite|db|bin|map|lock)$|(^|\/)(package-lock\.json|LICENSE.*|COPYING.*)$/i;
+
+export type SurveyOptions = {
+  readonly ignore?: readonly string[] | undefined;
+  /** What is known of files from before, by path; only what changed is read again. */
+  readonly known?: FactsCache;
 };
 
-/** Throws SideTwinError when the folder can not be read; a file that can not be is listed under `errors`. */
-export async function surveyFolder(folder: string): Promise<Survey> {
+/** Facts of files with the size and time of change that they were read at. */
+export type FactsCache = Map<
+  string,
+  { readonly stamp: string; readonly facts: FileFacts; readonly problems: ReadFiles["problems"] }
+>;
+
+/** Throws SideTwinError when the folder can not be read; a file that can not be is listed under `problems`. */
+export async function surveyFolder(
+  folder: string,
+  { ignore = [], known = new Map() }: SurveyOptions = {},
+): Promise<FolderSurvey> {
   const root = path.resolve(folder);
   if (!(await stat(root).catch(() => null))?.isDirectory()) {
     throw new SideTwinError({
@@ -30,30 +47,69 @@ export async function surveyFolder(folder: string): Promise<Survey> {
       next: "Name a folder with source code.",
     });
   }
-  const languages: Record<string, { files: number; lines: number }> = {};
-  const files: Survey["files"][number][] = [];
-  const errors: Survey["errors"][number][] = [];
-  for (const file of await listFiles(root)) {
+  const all = await listFiles(root, ignore);
+  const sources = all.flatMap((file) => {
     const language = languageOf(file);
-    if (language === null) continue;
-    try {
-      const parsed = await parseSource(await readText(path.join(root, file)), language, { colours: false });
-      const counted = languages[language] ?? { files: 0, lines: 0 };
-      languages[language] = counted;
-      counted.files++;
-      counted.lines += parsed.lines.length;
-      const sections = parsed.sections.map(({ name, kind, from, to, complexity }) => ({
-        name,
-        kind,
-        from,
-        to,
-        complexity,
-      }));
-      files.push({ path: file, language, lines: parsed.lines.length, sections });
-      if (parsed.errorLine !== null) errors.push({ file, line: parsed.errorLine, message: "does not parse here" });
-    } catch (thrown) {
-      errors.push({ file, message: toErrorRecord(thrown).what });
+    return language !== null && findLanguage(language) ? [{ path: file, language }] : [];
+  });
+  await refresh(root, sources, known);
+  const facts = sources.flatMap((source) => known.get(source.path) ?? []);
+  const isSource = new Set(sources.map((source) => source.path));
+  const texts = await readTexts(
+    root,
+    all.filter((file) => !isSource.has(file) && !NO_TEXT.test(file)).slice(0, MOST_TEXTS),
+  );
+  const manifests = readManifests(
+    new Map(texts.filter(({ path: file }) => isManifest(file)).map((one) => [one.path, one.text])),
+  );
+  const survey = makeSurvey({ files: facts.map((entry) => entry.facts), manifests, texts });
+  return { root, ...survey, problems: facts.flatMap((entry) => entry.problems) };
+}
+
+/** Reads what is new or changed, in shares that keep all threads busy, and forgets what is gone. */
+async function refresh(
+  root: string,
+  sources: readonly { path: string; language: string }[],
+  known: FactsCache,
+): Promise<void> {
+  const present = new Set(sources.map((source) => source.path));
+  for (const file of known.keys()) if (!present.has(file)) known.delete(file);
+  const stamps = new Map<string, string>();
+  const shares: { path: string; language: string }[][] = [];
+  let bytes = SHARE_BYTES;
+  for (const source of sources) {
+    const about = await stat(path.join(root, source.path)).catch(() => null);
+    const stamp = `${about?.size}:${about?.mtimeMs}`;
+    if (known.get(source.path)?.stamp === stamp) continue;
+    stamps.set(source.path, stamp);
+    if (bytes >= SHARE_BYTES) {
+      shares.push([]);
+      bytes = 0;
     }
+    shares.at(-1)?.push(source);
+    bytes += about?.size ?? 0;
   }
-  return { root, languages, files, errors };
+  await Promise.all(
+    shares.map(async (share) => {
+      const { files, problems } = await workers.run("readFiles", root, share);
+      for (const facts of files) {
+        const own = problems.filter(({ file }) => file === facts.path);
+        known.set(facts.path, { stamp: stamps.get(facts.path) ?? "", facts, problems: own });
+      }
+    }),
+  );
+}
+
+async function readTexts(root: string, files: readonly string[]): Promise<PlainText[]> {
+  const texts = await Promise.all(
+    files.map(async (file) => {
+      const about = await stat(path.join(root, file)).catch(() => null);
+      if (!about || about.size > MOST_TEXT_BYTES) return [];
+      const bytes = await readFile(path.join(root, file)).catch(() => null);
+      // What holds a zero byte early is no text.
+      if (!bytes || bytes.subarray(0, 1024).includes(0)) return [];
+      return [{ path: file, text: decode(bytes).text }];
+    }),
+  );
+  return texts.flat();
 }

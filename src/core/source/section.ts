@@ -1,4 +1,4 @@
-/** The sections of a module: functions, methods, classes and constants, with where they stand. */
+/** The sections of a module: functions, methods, classes and constants, with where they stand; and what it imports. */
 import type { Node } from "web-tree-sitter";
 
 export type SectionKind = "function" | "method" | "class" | "constant";
@@ -15,18 +15,66 @@ export type Section = {
   readonly params: readonly string[];
 };
 
+/** A section as a language finds it; its branches are counted for all languages alike. */
+export type FoundSection = Omit<Section, "complexity">;
+
+/** A name of this file that stands for something of another: `root` is what it is imported from, `path` the names below. */
+export type Binding = { readonly local: string; readonly root: string; readonly path: readonly string[] };
+
+/** One import as it is written: where from, and which names when they are listed (`*` for all). */
+export type Import = {
+  readonly specifier: string;
+  readonly names: readonly string[];
+  /** From 1. */
+  readonly line: number;
+  /** The statement, its first line. */
+  readonly text: string;
+  readonly bindings: readonly Binding[];
+};
+
+/** A dotted name at a place: `np.linalg.norm` is `["np", "linalg", "norm"]`. */
+export type Chain = { readonly parts: readonly string[]; readonly line: number };
+
 /** How one language's syntax trees are read. To add a language is one such file and a line in `index.ts`. */
 export type SourceLanguage = {
   readonly name: string;
   readonly title: string;
-  /** The grammar's file name in its package. */
+  /** The grammar's file: its name in the package of grammars, or a package and a file of its own. */
   readonly grammar: string;
-  readonly findSections: (root: Node) => Section[];
+  readonly findSections: (root: Node) => FoundSection[];
+  /** Types of nodes and tokens that are a branch. */
+  readonly branches: readonly string[];
   /** Lines on which a statement begins, from 1, ascending: what can be run, where the language's driver does not say. */
   readonly findStatementLines?: (root: Node) => number[];
   readonly findImports: (root: Node) => Import[];
   /** Files that an import may mean, best first, relative to the side's root; the caller takes those that exist. */
-  readonly importCandidates: (written: Import, file: string) => string[];
+  readonly importCandidates: (written: Pick<Import, "specifier" | "names">, file: string) => string[];
+  /** What something imported belongs to outside the tree: the package, and the names below it that the specifier gives. */
+  readonly outside: (specifier: string) => { readonly package: string; readonly inside: readonly string[] } | null;
+  readonly uses: UseRules;
+  /** How comments begin and end, for telling what is code: `[start, end]`, an empty end being the line's. */
+  readonly comments: readonly (readonly [string, string])[];
+  /** Files in one folder see each other's names without an import. */
+  readonly sharesFolder?: boolean;
+  /** The namespace or package that a file says it belongs to; files of one see each other's names. */
+  readonly findNamespace?: (root: Node) => string | null;
+};
+
+/** Where a name is a use of what it stands for, and not a declaration or a member of something else. */
+export type UseRules = {
+  /** Types of nodes that can be such a name. */
+  readonly names: readonly string[];
+  /** Member access: type → the fields of what is accessed and of the member's name. */
+  readonly members: Readonly<Record<string, { readonly object: string; readonly member: string }>>;
+  /** Type of the parent → fields in which a name is no use; `*` for all of them. */
+  readonly notUses: Readonly<Record<string, readonly string[]>>;
+  /** Types of statements that bring names in: what stands in one is no use. */
+  readonly imports: readonly string[];
+  /** Types of nodes with names of their own, and the names that are declared right in one. */
+  readonly scopes?: readonly string[];
+  readonly declaredIn?: (scope: Node) => ReadonlySet<string>;
+  /** Roots that need no import, such as `std`. */
+  readonly roots?: readonly string[];
 };
 
 /** First and last line of a node, from 1. */
@@ -39,19 +87,31 @@ export const linesOf = (node: Node): { from: number; to: number } => ({
       : node.endPosition.row + 1,
 });
 
-/** Counts the branches below a node, without going into sections of their own. */
-export function complexityOf(node: Node, branches: ReadonlySet<string>): number {
-  let count = 1;
-  const walk = (inner: Node) => {
-    for (const child of inner.children) {
-      if (!child) continue;
-      if (branches.has(child.type)) count++;
-      walk(child);
-    }
-  };
-  walk(node);
-  return count;
-}
+/** A field's text; empty when it is not there. */
+export const textOf = (node: Node | null | undefined, field?: string): string =>
+  (field === undefined ? node : node?.childForFieldName(field))?.text ?? "";
 
-/** One import as it is written: where from, and which names when they are listed. */
-export type Import = { readonly specifier: string; readonly names: readonly string[] };
+export const childrenOf = (node: Node | null | undefined): Node[] =>
+  (node?.namedChildren ?? []).filter((child) => child !== null);
+
+/** Where an import stands and its first line, for the record of it. */
+export const placeOf = (node: Node): { line: number; text: string } => ({
+  line: node.startPosition.row + 1,
+  text: (node.text.split("\n", 1)[0] ?? "").trim(),
+});
+
+/** The children in a field, separators aside. */
+export const fieldOf = (node: Node | null | undefined, field: string): Node[] =>
+  (node?.childrenForFieldName(field) ?? []).filter((child) => child?.isNamed === true);
+
+export const unquote = (text: string): string => text.replace(/^["'`<]|["'`>]$/g, "");
+
+/** A path of a specifier from a file's folder, `.` and `..` followed. */
+export function joinFrom(file: string, specifier: string): string {
+  const parts = file.split("/").slice(0, -1);
+  for (const part of specifier.split("/")) {
+    if (part === "..") parts.pop();
+    else if (part !== "." && part !== "") parts.push(part);
+  }
+  return parts.join("/");
+}

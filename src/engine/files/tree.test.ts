@@ -39,15 +39,15 @@ describe("a survey", () => {
       "notes.md": "# x\n",
       "empty.js": "",
     });
-    const { languages, files, errors } = await surveyFolder(folder);
+    const { languages, files, problems: errors } = await surveyFolder(folder);
     expect(languages).toEqual({
-      python: { files: 2, lines: 3 },
+      python: { files: 3, lines: 4 },
       typescript: { files: 1, lines: 1 },
       javascript: { files: 1, lines: 0 },
     });
-    expect(files.map((file) => file.path)).toEqual(["a.py", "b.ts", "empty.js", "odd.py"]);
+    expect(files.map((file) => file.path)).toEqual(["a.py", "b.ts", "bad.py", "empty.js", "odd.py"]);
     expect(errors).toEqual([
-      { file: "bad.py", message: "The file is not UTF-8" },
+      { file: "bad.py", message: "is not UTF-8; it was read as Latin-1" },
       { file: "odd.py", line: 1, message: "does not parse here" },
     ]);
     await expect(surveyFolder(path.join(folder, "gone"))).rejects.toMatchObject({ code: "not-found" });

@@ -1,10 +1,15 @@
 /** Source text → sections and colours, through the tree-sitter grammars. The parser sits behind this one file. */
 import { createRequire } from "node:module";
 import path from "node:path";
-import { Language, Parser } from "web-tree-sitter";
+import { Language, type Node, Parser, Query } from "web-tree-sitter";
 import { highlight, type Span } from "@/core/source/highlight";
 import { findLanguage } from "@/core/source/languages/index";
-import type { Import, Section } from "@/core/source/section";
+import type { FoundSection, Import, Section, SourceLanguage } from "@/core/source/section";
+import { findUses } from "@/core/source/uses";
+import { HEADERS } from "@/core/survey/c-headers";
+import { codeWords } from "@/core/survey/code-words";
+import type { FileFacts } from "@/core/survey/file-facts";
+import { snagNames, snagSyntax } from "@/core/survey/snags/index";
 import { packageRoot } from "@/engine/files/package-root";
 
 export type ParsedSource = {
@@ -19,21 +24,36 @@ export type ParsedSource = {
 };
 
 let started: Promise<void> | undefined;
-const parsers = new Map<string, Promise<Parser>>();
+type Reader = { readonly parser: Parser; readonly branches: Query };
+const readers = new Map<string, Promise<Reader>>();
 
-async function parserFor(grammar: string): Promise<Parser> {
+async function readerFor({ name, grammar, branches }: SourceLanguage): Promise<Reader> {
   started ??= Parser.init();
   await started;
-  const known = parsers.get(grammar);
+  const known = readers.get(name);
   if (known) return known;
   const loading = (async () => {
-    const require = createRequire(path.join(packageRoot(), "package.json"));
-    const folder = path.dirname(require.resolve("@vscode/tree-sitter-wasm/package.json"));
-    const language = await Language.load(path.join(folder, "wasm", grammar));
-    return new Parser().setLanguage(language);
+    const language = await Language.load(grammarFile(grammar));
+    const types = branches.map((type) => (/^[a-z_]+$/.test(type) && !WORDS.has(type) ? `(${type})` : `"${type}"`));
+    return {
+      parser: new Parser().setLanguage(language),
+      branches: new Query(language, `[${types.join(" ")}] @branch`),
+    };
   })();
-  parsers.set(grammar, loading);
+  readers.set(name, loading);
   return loading;
+}
+
+/** Tokens that are words, and no types of nodes. */
+const WORDS = new Set(["and", "or"]);
+
+/** `name.wasm` is of the package of grammars; `package/name.wasm` of one of its own. */
+function grammarFile(grammar: string): string {
+  const require = createRequire(path.join(packageRoot(), "package.json"));
+  const [owner = "", file] = grammar.includes("/")
+    ? grammar.split("/")
+    : ["@vscode/tree-sitter-wasm", `wasm/${grammar}`];
+  return path.join(path.dirname(require.resolve(`${owner}/package.json`)), file ?? "");
 }
 
 /** Lines of a text without their endings; a final line ending makes no empty line. */
@@ -53,14 +73,14 @@ export async function parseSource(
   const language = languageName === null ? null : findLanguage(languageName);
   if (!language)
     return { lines, sections: [], imports: [], statementLines: [], spans: lines.map(() => []), errorLine: null };
-  const parser = await parserFor(language.grammar);
+  const { parser, branches } = await readerFor(language);
   const tree = parser.parse(text);
   if (!tree) return { lines, sections: [], imports: [], statementLines: [], spans: lines.map(() => []), errorLine: 1 };
   try {
     const { rootNode } = tree;
     return {
       lines,
-      sections: language.findSections(rootNode),
+      sections: withComplexity(language.findSections(rootNode), branches.captures(rootNode)),
       imports: language.findImports(rootNode),
       statementLines: language.findStatementLines?.(rootNode) ?? [],
       spans: options.colours ? highlight(rootNode, lines) : [],
@@ -72,9 +92,76 @@ export async function parseSource(
   }
 }
 
-type TreeNode = Parameters<typeof highlight>[0];
+/**
+ * Reads a file for the survey: no text of it is kept. `null` for a language that is not read. Cost: linear in the text.
+ */
+export async function readFileFacts(path: string, text: string, languageName: string): Promise<FileFacts | null> {
+  const language = findLanguage(languageName);
+  if (!language) return null;
+  const { parser, branches } = await readerFor(language);
+  const tree = parser.parse(text);
+  if (!tree) return null;
+  try {
+    const { rootNode } = tree;
+    const imports = language.findImports(rootNode);
+    const isC = languageName === "c" || languageName === "cpp";
+    const names = [
+      ...imports.flatMap(({ bindings }) => bindings.map(({ local }) => local)),
+      ...(language.uses.roots ?? []),
+      ...snagNames(languageName),
+      ...(isC ? HEADERS.keys() : []),
+    ];
+    const isSeen = language.sharesFolder || language.findNamespace !== undefined;
+    return {
+      path,
+      language: languageName,
+      lines: splitLines(text).length,
+      sections: withComplexity(language.findSections(rootNode), branches.captures(rootNode)),
+      imports,
+      uses: findUses(rootNode, text, names, language.uses),
+      syntax: syntaxPlaces(rootNode, languageName),
+      namespace: language.findNamespace?.(rootNode) ?? null,
+      words: isSeen ? codeWords(text, language.comments) : [],
+      isGenerated: GENERATED.test(text.slice(0, 2000)),
+      errorLine: rootNode.hasError ? firstError(rootNode) : null,
+    };
+  } finally {
+    tree.delete();
+  }
+}
 
-function firstError(node: TreeNode): number {
+/** What programs write at the head of what they make. */
+const GENERATED = /@generated|\b(auto-?generated|code generated|do not edit|generated by)\b/i;
+
+function syntaxPlaces(root: Node, language: string): FileFacts["syntax"] {
+  const types = snagSyntax(language);
+  if (types.length === 0) return [];
+  return root
+    .descendantsOfType(types)
+    .flatMap((node) => (node ? [{ type: node.type, line: node.startPosition.row + 1 }] : []));
+}
+
+type Captures = readonly { readonly node: Node }[];
+
+/** Each section's branches are those on its lines. Cost: sections and branches, sorted once. */
+function withComplexity(sections: readonly FoundSection[], captures: Captures): Section[] {
+  const rows = captures.map(({ node }) => node.startPosition.row + 1).sort((one, other) => one - other);
+  const before = (line: number) => {
+    let [low, high] = [0, rows.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((rows[middle] ?? 0) < line) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  };
+  return sections.map((section) => {
+    const isCode = section.kind !== "constant";
+    return { ...section, complexity: isCode ? 1 + before(section.to + 1) - before(section.from) : 1 };
+  });
+}
+
+function firstError(node: Node): number {
   for (const child of node.children) {
     if (!child) continue;
     if (child.isError || child.isMissing) return child.startPosition.row + 1;

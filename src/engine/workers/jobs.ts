@@ -2,8 +2,9 @@
 import { alignAnswers } from "@/core/compare/aligned";
 import { compareAnswers } from "@/core/compare/compare";
 import { findFamilies } from "@/core/explain/families";
+import { readFiles } from "@/engine/source/read-files";
 
-export const JOBS = { alignAnswers, compareAnswers, findFamilies };
+export const JOBS = { alignAnswers, compareAnswers, findFamilies, readFiles };
 
 export type Jobs = typeof JOBS;
 export type JobName = keyof Jobs;

@@ -343,7 +343,7 @@ describe("the demonstration port", () => {
     const folder = path.join(packageRoot(), "demo/saltmarsh-ferries");
     const survey = await surveyFolder(path.join(folder, "original"));
     expect(survey.languages.python?.lines).toBeGreaterThanOrEqual(1500);
-    expect(survey.errors).toEqual([]);
+    expect(survey.problems).toEqual([]);
     const { modules } = await pairPort(folder);
     const fares = modules.find((module) => module.name === "fares");
     expect(fares?.sections).toContainEqual({

@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 
 export type Key = {
   readonly key: string;
@@ -13,7 +13,8 @@ export type Key = {
 export function useKeys(keys: readonly Key[]): void {
   const current = useRef(keys);
   current.current = keys;
-  useEffect(() => {
+  // Before anybody sees the view: a key that is pressed as it appears must not be lost.
+  useLayoutEffect(() => {
     const press = (event: KeyboardEvent) => {
       const { target } = event;
       if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;

@@ -1,7 +1,18 @@
 import type { Node } from "web-tree-sitter";
-import { complexityOf, type Import, linesOf, type Section, type SourceLanguage } from "@/core/source/section";
+import {
+  type Binding,
+  childrenOf,
+  type FoundSection,
+  type Import,
+  joinFrom,
+  linesOf,
+  placeOf,
+  type SourceLanguage,
+  textOf,
+  unquote,
+} from "@/core/source/section";
 
-const BRANCHES = new Set([
+const BRANCHES = [
   "if_statement",
   "for_statement",
   "for_in_statement",
@@ -13,10 +24,10 @@ const BRANCHES = new Set([
   "&&",
   "||",
   "??",
-]);
+];
 const FUNCTIONS = new Set(["arrow_function", "function_expression", "generator_function"]);
 
-const findSections = (root: Node): Section[] =>
+const findSections = (root: Node): FoundSection[] =>
   root.namedChildren.flatMap((node) => (node ? sectionsAt(node, node) : []));
 
 export const javascript: SourceLanguage = {
@@ -27,10 +38,75 @@ export const javascript: SourceLanguage = {
   findStatementLines,
   findImports,
   importCandidates,
+  branches: BRANCHES,
+  outside: (specifier) => {
+    if (/^[./]/.test(specifier) || specifier === "") return null;
+    if (specifier.startsWith("node:")) return { package: specifier, inside: [] };
+    const parts = specifier.split("/");
+    const length = specifier.startsWith("@") ? 2 : 1;
+    return { package: parts.slice(0, length).join("/"), inside: parts.slice(length) };
+  },
+  uses: {
+    imports: ["import_statement", "export_clause", "namespace_export"],
+    names: ["identifier", "type_identifier", "shorthand_property_identifier"],
+    members: {
+      member_expression: { object: "object", member: "property" },
+      nested_type_identifier: { object: "module", member: "name" },
+      nested_identifier: { object: "object", member: "property" },
+    },
+    notUses: {
+      function_declaration: ["name"],
+      generator_function_declaration: ["name"],
+      class_declaration: ["name"],
+      variable_declarator: ["name"],
+      formal_parameters: ["*"],
+      pair_pattern: ["value"],
+      array_pattern: ["*"],
+      required_parameter: ["pattern"],
+      optional_parameter: ["pattern"],
+      type_alias_declaration: ["name"],
+      interface_declaration: ["name"],
+    },
+    scopes: [
+      "function_declaration",
+      "function_expression",
+      "arrow_function",
+      "method_definition",
+      "generator_function_declaration",
+      "catch_clause",
+    ],
+    declaredIn,
+  },
+  comments: [
+    ["//", ""],
+    ["/*", "*/"],
+  ],
 };
 
+/** Names that a function declares: parameters, variables, functions; patterns are looked into. */
+function declaredIn(scope: Node): ReadonlySet<string> {
+  const names = new Set<string>();
+  const take = (node: Node | null | undefined): void => {
+    if (!node) return;
+    if (node.type === "identifier" || node.type === "shorthand_property_identifier_pattern") names.add(node.text);
+    else if (node.type === "pair_pattern") take(node.childForFieldName("value"));
+    else if (node.type === "assignment_pattern" || node.type === "object_assignment_pattern")
+      take(node.childForFieldName("left"));
+    else if (node.type === "required_parameter" || node.type === "optional_parameter")
+      take(node.childForFieldName("pattern"));
+    else if (/pattern$/.test(node.type)) childrenOf(node).forEach(take);
+  };
+  take(scope.childForFieldName("parameter"));
+  for (const parameter of childrenOf(scope.childForFieldName("parameters"))) take(parameter);
+  for (const node of scope.descendantsOfType(["variable_declarator", "function_declaration", "class_declaration"])) {
+    // What is required in it is a binding of the file.
+    if (node && !/^require\b/.test(textOf(node, "value"))) take(node.childForFieldName("name"));
+  }
+  return names;
+}
+
 /** `whole` is the statement that the section's lines are counted from: an export belongs to what it exports. */
-export function sectionsAt(node: Node, whole: Node): Section[] {
+export function sectionsAt(node: Node, whole: Node): FoundSection[] {
   switch (node.type) {
     case "export_statement":
     case "ambient_declaration": {
@@ -47,10 +123,10 @@ export function sectionsAt(node: Node, whole: Node): Section[] {
       return classSections(node, whole);
     case "interface_declaration":
     case "enum_declaration":
-      return [{ name: nameOf(node), kind: "class", ...linesOf(whole), complexity: 1, params: [] }];
+      return [{ name: nameOf(node), kind: "class", ...linesOf(whole), params: [] }];
     case "type_alias_declaration":
       return node.childForFieldName("value")?.type === "object_type"
-        ? [{ name: nameOf(node), kind: "class", ...linesOf(whole), complexity: 1, params: [] }]
+        ? [{ name: nameOf(node), kind: "class", ...linesOf(whole), params: [] }]
         : [];
     case "lexical_declaration":
     case "variable_declaration":
@@ -69,8 +145,8 @@ export function sectionsAt(node: Node, whole: Node): Section[] {
 
 const nameOf = (node: Node): string => node.childForFieldName("name")?.text ?? "";
 
-function functionSection(name: string, node: Node, whole: Node, kind: "function" | "method"): Section {
-  return { name, kind, ...linesOf(whole), complexity: complexityOf(node, BRANCHES), params: parameters(node) };
+function functionSection(name: string, node: Node, whole: Node, kind: "function" | "method"): FoundSection {
+  return { name, kind, ...linesOf(whole), params: parameters(node) };
 }
 
 function parameters(node: Node): string[] {
@@ -87,7 +163,7 @@ function parameters(node: Node): string[] {
   });
 }
 
-function classSections(node: Node, whole: Node, given?: string): Section[] {
+function classSections(node: Node, whole: Node, given?: string): FoundSection[] {
   const name = given ?? (nameOf(node) || "default");
   const members = node.childForFieldName("body")?.namedChildren ?? [];
   const methods = members.flatMap((member) => {
@@ -100,22 +176,22 @@ function classSections(node: Node, whole: Node, given?: string): Section[] {
     }
     return [];
   });
-  return [{ name, kind: "class", ...linesOf(whole), complexity: complexityOf(node, BRANCHES), params: [] }, ...methods];
+  return [{ name, kind: "class", ...linesOf(whole), params: [] }, ...methods];
 }
 
-function declared(node: Node, whole: Node): Section[] {
+function declared(node: Node, whole: Node): FoundSection[] {
   const target = node.childForFieldName("name");
   const value = node.childForFieldName("value");
   if (target?.type !== "identifier") return [];
   if (value && FUNCTIONS.has(value.type)) return [functionSection(target.text, value, whole, "function")];
   if (value?.type === "class") return classSections(value, whole, target.text);
   // What is brought in from another module is not this module's own.
-  if (value?.type === "call_expression" && value.childForFieldName("function")?.text === "require") return [];
-  return [{ name: target.text, kind: "constant", ...linesOf(whole), complexity: 1, params: [] }];
+  if (/^(await\s+)?(require|import)\s*\(/.test(value?.text ?? "")) return [];
+  return [{ name: target.text, kind: "constant", ...linesOf(whole), params: [] }];
 }
 
 /** `exports.name = …`, `module.exports = …` and `Name.prototype.method = …` of the older style. */
-function assigned(node: Node): Section[] {
+function assigned(node: Node): FoundSection[] {
   const assignment = node.namedChildren[0];
   if (assignment?.type !== "assignment_expression") return [];
   const target = assignment.childForFieldName("left")?.text ?? "";
@@ -130,32 +206,89 @@ function assigned(node: Node): Section[] {
   if (value.type === "class") return classSections(value, node, nameOf(value) || exported);
   return exported === "default" || value.type === "identifier"
     ? []
-    : [{ name: exported, kind: "constant", ...linesOf(node), complexity: 1, params: [] }];
+    : [{ name: exported, kind: "constant", ...linesOf(node), params: [] }];
 }
 
 function findImports(root: Node): Import[] {
-  const unquote = (text = "") => text.replace(/^["'`]|["'`]$/g, "");
   return root.descendantsOfType(["import_statement", "export_statement", "call_expression"]).flatMap((node) => {
     if (!node) return [];
-    const called = node.type === "call_expression" ? node.childForFieldName("function")?.text : undefined;
+    const called = node.type === "call_expression" ? textOf(node, "function") : undefined;
     if (node.type === "call_expression" && called !== "require" && called !== "import") return [];
-    const source = called ? node.childForFieldName("arguments")?.namedChildren[0] : node.childForFieldName("source");
-    return source?.type === "string" ? [{ specifier: unquote(source.text), names: [] }] : [];
+    const given = childrenOf(node.childForFieldName("arguments"))[0];
+    // `import a = require("b")` of TypeScript holds its source in a clause.
+    const clause = childrenOf(node).find((child) => child.type === "import_require_clause");
+    const source = called ? given : (node.childForFieldName("source") ?? clause?.childForFieldName("source"));
+    if (source?.type !== "string") return [];
+    const specifier = unquote(source.text);
+    const bindings = called ? requiredNames(node, specifier) : importedNames(node, specifier);
+    const names = bindings.length > 0 ? bindings.map(({ path }) => path.join(".") || "*") : exportedNames(node);
+    return [{ specifier, names, ...placeOf(statementOf(node)), bindings }];
   });
 }
 
-const ENDINGS = ["", ".ts", ".tsx", ".mts", ".js", ".mjs", ".cjs", ".jsx", "/index.ts", "/index.tsx", "/index.js"];
-
-function importCandidates({ specifier }: Import, file: string): string[] {
-  if (!specifier.startsWith(".")) return [];
-  const parts = file.split("/").slice(0, -1);
-  for (const part of specifier.split("/")) {
-    if (part === "..") parts.pop();
-    else if (part !== "." && part !== "") parts.push(part);
-  }
-  const stem = parts.join("/");
-  return [...ENDINGS.map((ending) => stem + ending), stem.replace(/\.js$/, ".ts"), stem.replace(/\.jsx?$/, ".tsx")];
+/** The statement around a call of `require`. */
+function statementOf(node: Node): Node {
+  let at = node;
+  while (at.parent && !/(statement|declaration)$/.test(at.type)) at = at.parent;
+  return at;
 }
+
+function importedNames(node: Node, root: string): Binding[] {
+  return childrenOf(node).flatMap((clause): Binding[] => {
+    if (clause.type === "import_require_clause")
+      return [{ local: clause.namedChildren[0]?.text ?? "", root, path: [] }];
+    if (clause.type !== "import_clause") return [];
+    return childrenOf(clause).flatMap((entry): Binding[] => {
+      if (entry.type === "identifier") return [{ local: entry.text, root, path: ["default"] }];
+      if (entry.type === "namespace_import") return [{ local: entry.namedChildren[0]?.text ?? "", root, path: [] }];
+      return childrenOf(entry)
+        .filter((one) => one.type === "import_specifier")
+        .map((one) => ({ local: textOf(one, "alias") || textOf(one, "name"), root, path: [textOf(one, "name")] }));
+    });
+  });
+}
+
+/** `const x = require("a")`, `const { b: c } = require("a")`, `const x = require("a").b`. */
+function requiredNames(call: Node, root: string): Binding[] {
+  const path: string[] = [];
+  let at: Node | null = call;
+  while (at?.parent && /^(member_expression|await_expression|parenthesized_expression)$/.test(at.parent.type)) {
+    if (at.parent.type === "member_expression") path.push(textOf(at.parent, "property"));
+    at = at.parent;
+  }
+  const holder = at?.parent;
+  if (holder?.type !== "variable_declarator") return [];
+  const target = holder.childForFieldName("name");
+  if (target?.type === "identifier") return [{ local: target.text, root, path }];
+  if (target?.type !== "object_pattern") return [];
+  return childrenOf(target).flatMap((entry): Binding[] => {
+    if (entry.type === "shorthand_property_identifier_pattern")
+      return [{ local: entry.text, root, path: [...path, entry.text] }];
+    if (entry.type !== "pair_pattern") return [];
+    return [{ local: textOf(entry, "value"), root, path: [...path, textOf(entry, "key")] }];
+  });
+}
+
+/** What a file passes on from another: `export { a as b } from`, `export * from`. */
+function exportedNames(node: Node): string[] {
+  if (node.type !== "export_statement") return [];
+  const clause = childrenOf(node).find((child) => child.type === "export_clause");
+  return clause ? childrenOf(clause).map((entry) => textOf(entry, "name")) : ["*"];
+}
+
+const ENDINGS = ["", ".ts", ".tsx", ".mts", ".cts", ".js", ".mjs", ".cjs", ".jsx", ".d.ts"];
+const INDEXES = ["/index.ts", "/index.tsx", "/index.mts", "/index.js", "/index.mjs", "/index.cjs", "/index.jsx"];
+
+function importCandidates({ specifier }: Pick<Import, "specifier">, file: string): string[] {
+  return /^\.{1,2}(\/|$)/.test(specifier) ? fileCandidates(joinFrom(file, specifier)) : [];
+}
+
+/** The files that a path without its ending may mean; an ending of JavaScript may stand for a source in TypeScript. */
+export const fileCandidates = (stem: string): string[] => [
+  ...ENDINGS.map((ending) => stem + ending),
+  ...INDEXES.map((ending) => (stem === "" ? ending.slice(1) : stem + ending)),
+  ...(/\.[mc]?jsx?$/.test(stem) ? [stem.replace(/\.([mc]?)jsx?$/, ".$1ts"), stem.replace(/\.[mc]?jsx?$/, ".tsx")] : []),
+];
 
 const NOT_RUN = new Set([
   "import_statement",

@@ -1,7 +1,16 @@
 import type { Node } from "web-tree-sitter";
-import { complexityOf, type Import, linesOf, type Section, type SourceLanguage } from "@/core/source/section";
+import {
+  type Binding,
+  childrenOf,
+  type FoundSection,
+  type Import,
+  linesOf,
+  placeOf,
+  type SourceLanguage,
+  textOf,
+} from "@/core/source/section";
 
-const BRANCHES = new Set([
+const BRANCHES = [
   "if_statement",
   "elif_clause",
   "for_statement",
@@ -13,7 +22,7 @@ const BRANCHES = new Set([
   "if_clause",
   "case_clause",
   "assert_statement",
-]);
+];
 
 export const python: SourceLanguage = {
   name: "python",
@@ -22,10 +31,69 @@ export const python: SourceLanguage = {
   findImports,
   importCandidates,
   findSections: (root) => root.namedChildren.flatMap((node) => (node ? sectionsAt(node, "") : [])),
+  branches: BRANCHES,
+  outside: (specifier) => {
+    const [first = "", ...inside] = specifier.split(".");
+    return specifier.startsWith(".") || first === "" ? null : { package: first, inside };
+  },
+  uses: {
+    imports: ["import_statement", "import_from_statement"],
+    names: ["identifier"],
+    members: { attribute: { object: "object", member: "attribute" } },
+    notUses: {
+      assignment: ["left"],
+      keyword_argument: ["name"],
+      function_definition: ["name"],
+      class_definition: ["name"],
+      parameters: ["*"],
+      default_parameter: ["name"],
+      typed_parameter: ["*"],
+      typed_default_parameter: ["name"],
+      lambda_parameters: ["*"],
+      global_statement: ["*"],
+    },
+    scopes: ["function_definition", "lambda", "list_comprehension", "generator_expression"],
+    declaredIn,
+  },
+  comments: [["#", ""]],
 };
 
+/** Names that a function binds itself: parameters and what is assigned in it; an import in it is a binding like others. */
+function declaredIn(scope: Node): ReadonlySet<string> {
+  const names = new Set<string>();
+  const take = (node: Node | null | undefined) => {
+    if (node?.type === "identifier") names.add(node.text);
+    else if (node && /^(pattern_list|tuple_pattern|list_pattern|as_pattern_target|list_splat_pattern)$/.test(node.type))
+      childrenOf(node).forEach(take);
+  };
+  for (const parameter of childrenOf(scope.childForFieldName("parameters"))) {
+    take(
+      parameter.type === "identifier" ? parameter : (parameter.childForFieldName("name") ?? parameter.namedChildren[0]),
+    );
+  }
+  const globals = new Set(
+    scope.descendantsOfType("global_statement").flatMap((node) => childrenOf(node).map(({ text }) => text)),
+  );
+  for (const node of scope.descendantsOfType([
+    "assignment",
+    "for_statement",
+    "for_in_clause",
+    "named_expression",
+    "as_pattern_target",
+  ])) {
+    if (!node) continue;
+    take(
+      node.type === "as_pattern_target"
+        ? node.namedChildren[0]
+        : (node.childForFieldName("left") ?? node.childForFieldName("name")),
+    );
+  }
+  for (const name of globals) names.delete(name);
+  return names;
+}
+
 /** Sections of a statement at module level or in a class body; conditional definitions are looked into. */
-function sectionsAt(node: Node, owner: string): Section[] {
+function sectionsAt(node: Node, owner: string): FoundSection[] {
   switch (node.type) {
     case "decorated_definition": {
       const inner = node.childForFieldName("definition");
@@ -47,18 +115,15 @@ function sectionsAt(node: Node, owner: string): Section[] {
   }
 }
 
-function definition(node: Node, whole: Node, owner: string): Section[] {
+function definition(node: Node, whole: Node, owner: string): FoundSection[] {
   const plain = node.childForFieldName("name")?.text ?? "";
   const name = owner === "" ? plain : `${owner}.${plain}`;
-  const complexity = complexityOf(node, BRANCHES);
   if (node.type === "function_definition") {
-    return [
-      { name, kind: owner === "" ? "function" : "method", ...linesOf(whole), complexity, params: parameters(node) },
-    ];
+    return [{ name, kind: owner === "" ? "function" : "method", ...linesOf(whole), params: parameters(node) }];
   }
   const body = node.childForFieldName("body");
   const inner = body?.namedChildren.flatMap((child) => (child ? sectionsAt(child, name) : [])) ?? [];
-  return [{ name, kind: "class", ...linesOf(whole), complexity, params: [] }, ...inner];
+  return [{ name, kind: "class", ...linesOf(whole), params: [] }, ...inner];
 }
 
 function parameters(node: Node): string[] {
@@ -71,29 +136,47 @@ function parameters(node: Node): string[] {
   });
 }
 
-function constants(node: Node): Section[] {
+function constants(node: Node): FoundSection[] {
   const assignment = node.namedChildren[0];
   if (assignment?.type !== "assignment") return [];
   const target = assignment.childForFieldName("left");
   const names = target?.type === "identifier" ? [target.text] : [];
   return names
     .filter((name) => !/^__.*__$/.test(name))
-    .map((name) => ({ name, kind: "constant", ...linesOf(node), complexity: 1, params: [] }));
+    .map((name) => ({ name, kind: "constant", ...linesOf(node), params: [] }));
 }
 
 function findImports(root: Node): Import[] {
   return root.descendantsOfType(["import_statement", "import_from_statement"]).flatMap((node) => {
     if (!node) return [];
-    const plain = (name: Node | null) =>
-      (name?.type === "aliased_import" ? name.childForFieldName("name")?.text : name?.text) ?? "";
-    const names = node.childrenForFieldName("name").map(plain);
-    if (node.type === "import_statement") return names.map((specifier) => ({ specifier, names: [] }));
-    return [{ specifier: node.childForFieldName("module_name")?.text ?? "", names }];
+    const named = node.childrenForFieldName("name").flatMap((entry) => (entry ? [importedName(entry)] : []));
+    if (node.type === "import_statement")
+      return named.map(({ name, alias }) => ({
+        specifier: name,
+        names: [],
+        ...placeOf(node),
+        bindings: [moduleBinding(name, alias)],
+      }));
+    const specifier = textOf(node, "module_name");
+    const isStar = childrenOf(node).some((child) => child.type === "wildcard_import");
+    const bindings = named.map(({ name, alias }): Binding => ({ local: alias ?? name, root: specifier, path: [name] }));
+    return [{ specifier, names: isStar ? ["*"] : named.map(({ name }) => name), ...placeOf(node), bindings }];
   });
 }
 
+function importedName(entry: Node): { name: string; alias: string | null } {
+  if (entry.type !== "aliased_import") return { name: entry.text, alias: null };
+  return { name: textOf(entry, "name"), alias: textOf(entry, "alias") };
+}
+
+/** `import a.b` binds a alone, `import a.b as c` what is named. */
+const moduleBinding = (name: string, alias: string | null): Binding =>
+  alias === null
+    ? { local: name.split(".")[0] ?? name, root: name.split(".")[0] ?? name, path: [] }
+    : { local: alias, root: name, path: [] };
+
 /** `from .a import b` may mean the module a, or b inside the package a. */
-function importCandidates({ specifier, names }: Import, file: string): string[] {
+function importCandidates({ specifier, names }: Pick<Import, "specifier" | "names">, file: string): string[] {
   const dots = /^\.*/.exec(specifier)?.[0].length ?? 0;
   const folder = dots === 0 ? "" : `${[...file.split("/").slice(0, -dots)].join("/")}/`.replace(/^\/$/, "");
   const own = file.split("/").slice(0, -1).join("/");

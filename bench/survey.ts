@@ -1,0 +1,57 @@
+/** The survey rows of the speed table: a large tree against parsing it alone on one thread, and a scan after one change. */
+import { appendFileSync, cpSync, existsSync, readdirSync, readFileSync } from "node:fs";
+import path from "node:path";
+import { Language, Parser } from "web-tree-sitter";
+import { packageRoot } from "@/engine/files/package-root";
+import { listFiles } from "@/engine/files/tree";
+import { findRuntime } from "@/engine/toolchains/toolchains";
+import { type FactsCache, surveyFolder } from "@/service/survey-folder";
+
+/** The standard library of the Python on this machine, the largest tree that is surely there. */
+async function largeTree(): Promise<string | null> {
+  const [python = ""] = await findRuntime("python");
+  const homes = [path.join(path.dirname(python), "../lib"), "/usr/lib", "/usr/local/lib"];
+  const found = homes.flatMap((home) =>
+    existsSync(home)
+      ? readdirSync(home)
+          .filter((name) => /^python3\.\d+$/.test(name))
+          .map((name) => path.join(home, name))
+      : [],
+  );
+  return found.find((folder) => existsSync(path.join(folder, "ast.py"))) ?? null;
+}
+
+async function parseAlone(root: string, files: readonly string[]): Promise<number> {
+  await Parser.init();
+  const grammar = path.join(packageRoot(), "node_modules/@vscode/tree-sitter-wasm/wasm/tree-sitter-python.wasm");
+  const parser = new Parser().setLanguage(await Language.load(grammar));
+  const started = performance.now();
+  for (const file of files) parser.parse(readFileSync(path.join(root, file), "utf8"))?.delete();
+  return (performance.now() - started) / 1000;
+}
+
+/** Prints one line a figure. `work` is a folder for a copy that may be changed. */
+export async function benchSurvey(work: string, say: (line: string) => void): Promise<void> {
+  const tree = await largeTree();
+  if (!tree) {
+    say("survey: no Python standard library was found");
+    return;
+  }
+  const copy = path.join(work, "tree");
+  cpSync(tree, copy, { recursive: true, filter: (name) => !/site-packages|dist-packages|__pycache__/.test(name) });
+  const files = (await listFiles(copy)).filter((file) => file.endsWith(".py"));
+  const alone = await parseAlone(copy, files);
+  const known: FactsCache = new Map();
+  const started = performance.now();
+  const survey = await surveyFolder(copy, { known });
+  const seconds = (performance.now() - started) / 1000;
+  const lines = Object.values(survey.languages).reduce((sum, count) => sum + count.lines, 0);
+  const memory = Math.round(process.memoryUsage().rss / 1024 / 1024);
+  say(
+    `survey of ${lines.toLocaleString("en")} lines in ${survey.files.length} files: ${seconds.toFixed(1)} s against ${alone.toFixed(1)} s of parsing alone: ratio ${(seconds / alone).toFixed(2)} (reach: 0.7); ${memory} MB`,
+  );
+  appendFileSync(path.join(copy, files[0] ?? ""), "\n# changed\n");
+  const again = performance.now();
+  await surveyFolder(copy, { known });
+  say(`a scan after one changed file: ${((performance.now() - again) / 1000).toFixed(2)} s (reach: 0.3)`);
+}

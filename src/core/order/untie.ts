@@ -1,0 +1,97 @@
+/**
+ * What would untie a knot: the fewest imports whose removal leaves no circle. For small knots every set is tried, smallest
+ * first; larger ones are ordered so that few imports point backwards (Eades, Lin and Smyth, "A fast and effective heuristic
+ * for the feedback arc set problem", 1993), which is near the least and says so.
+ */
+
+export type Untie = {
+  readonly imports: readonly { readonly from: string; readonly to: string }[];
+  /** True where no smaller set would do. */
+  readonly isLeast: boolean;
+};
+
+type Edge = readonly [string, string];
+
+/** So many sets are tried at the most. */
+const MOST_SETS = 60_000;
+
+/** `needs` of the members of one knot; imports to others are passed over. */
+export function findUntie(knot: readonly string[], needs: ReadonlyMap<string, readonly string[]>): Untie {
+  const members = new Set(knot);
+  const edges = knot.flatMap((from) =>
+    (needs.get(from) ?? []).filter((to) => members.has(to) && to !== from).map((to): Edge => [from, to]),
+  );
+  const bound = backwardEdges(knot, edges);
+  for (let size = 1; size < bound.length; size++) {
+    if (combinations(edges.length, size) > MOST_SETS) return { imports: bound.map(toImport), isLeast: false };
+    const found = firstSet(edges, size, (cut) => isFree(knot, edges, cut));
+    if (found) return { imports: found.map(toImport), isLeast: true };
+  }
+  return { imports: bound.map(toImport), isLeast: true };
+}
+
+const toImport = ([from, to]: Edge) => ({ from, to });
+
+/** The order by the heuristic, and the edges that point back in it. */
+function backwardEdges(knot: readonly string[], edges: readonly Edge[]): Edge[] {
+  const left = new Set(knot);
+  const [first, last]: [string[], string[]] = [[], []];
+  const degree = (name: string) => {
+    let [out, into] = [0, 0];
+    for (const [from, to] of edges) {
+      if (!left.has(from) || !left.has(to)) continue;
+      if (from === name) out++;
+      if (to === name) into++;
+    }
+    return { out, into };
+  };
+  while (left.size > 0) {
+    const rated = [...left].map((name) => ({ name, ...degree(name) }));
+    const sink = rated.find(({ out }) => out === 0);
+    const source = rated.find(({ into }) => into === 0);
+    const best = rated.reduce((most, entry) => (entry.out - entry.into > most.out - most.into ? entry : most));
+    const chosen = sink ?? source ?? best;
+    left.delete(chosen.name);
+    if (sink) last.unshift(chosen.name);
+    else first.push(chosen.name);
+  }
+  const place = new Map([...first, ...last].map((name, index) => [name, index]));
+  return edges.filter(([from, to]) => (place.get(from) ?? 0) > (place.get(to) ?? 0));
+}
+
+function combinations(of: number, size: number): number {
+  let count = 1;
+  for (let step = 0; step < size; step++) count = (count * (of - step)) / (step + 1);
+  return count;
+}
+
+function firstSet(edges: readonly Edge[], size: number, holds: (cut: ReadonlySet<Edge>) => boolean): Edge[] | null {
+  const chosen: Edge[] = [];
+  const walk = (from: number): Edge[] | null => {
+    if (chosen.length === size) return holds(new Set(chosen)) ? [...chosen] : null;
+    for (let at = from; at <= edges.length - (size - chosen.length); at++) {
+      const edge = edges[at];
+      if (!edge) continue;
+      chosen.push(edge);
+      const found = walk(at + 1);
+      if (found) return found;
+      chosen.pop();
+    }
+    return null;
+  };
+  return walk(0);
+}
+
+/** Whether there is no circle without these edges: members without an import left are taken away until none remains. */
+function isFree(knot: readonly string[], edges: readonly Edge[], cut: ReadonlySet<Edge>): boolean {
+  const left = new Set(knot);
+  for (let gone = true; gone; ) {
+    gone = false;
+    for (const name of left) {
+      if (edges.some((edge) => !cut.has(edge) && edge[0] === name && left.has(edge[1]))) continue;
+      left.delete(name);
+      gone = true;
+    }
+  }
+  return left.size === 0;
+}

@@ -1,0 +1,176 @@
+import type { Node } from "web-tree-sitter";
+import {
+  childrenOf,
+  type FoundSection,
+  type Import,
+  joinFrom,
+  linesOf,
+  placeOf,
+  type SourceLanguage,
+  textOf,
+} from "@/core/source/section";
+
+export const c: SourceLanguage = {
+  name: "c",
+  title: "C",
+  grammar: "tree-sitter-c/tree-sitter-c.wasm",
+  findSections: (root) => sectionsIn(root, ""),
+  branches: [
+    "if_statement",
+    "for_statement",
+    "while_statement",
+    "do_statement",
+    "case_statement",
+    "conditional_expression",
+    "&&",
+    "||",
+  ],
+  findImports: includes,
+  importCandidates: ({ specifier }, file) => [
+    joinFrom(file, specifier),
+    specifier,
+    `include/${specifier}`,
+    `src/${specifier}`,
+  ],
+  outside: (specifier) => ({ package: specifier, inside: [] }),
+  uses: {
+    imports: ["preproc_include"],
+    names: ["identifier", "type_identifier"],
+    members: {},
+    notUses: {
+      function_declarator: ["declarator"],
+      init_declarator: ["declarator"],
+      parameter_declaration: ["declarator"],
+      pointer_declarator: ["declarator"],
+      preproc_def: ["name"],
+      preproc_function_def: ["name"],
+      declaration: ["declarator"],
+    },
+  },
+  comments: [
+    ["//", ""],
+    ["/*", "*/"],
+  ],
+};
+
+export function includes(root: Node): Import[] {
+  return root.descendantsOfType("preproc_include").flatMap((node) => {
+    const path = node?.childForFieldName("path");
+    if (!node || !path || !/^["<]/.test(path.text)) return [];
+    return [{ specifier: path.text.slice(1, -1), names: [], ...placeOf(node), bindings: [] }];
+  });
+}
+
+/** Nodes that hold others without being a section: conditional parts, `extern "C"`, namespaces, templates. */
+const HOLDERS = new Set([
+  "translation_unit",
+  "preproc_if",
+  "preproc_ifdef",
+  "preproc_else",
+  "preproc_elif",
+  "linkage_specification",
+  "declaration_list",
+  "namespace_definition",
+  "template_declaration",
+]);
+
+/** Sections of C and C++ alike; `owner` is the class around. */
+export function sectionsIn(node: Node, owner: string): FoundSection[] {
+  return childrenOf(node).flatMap((child) => sectionsAt(child, child, owner));
+}
+
+function sectionsAt(node: Node, whole: Node, owner: string): FoundSection[] {
+  if (HOLDERS.has(node.type)) {
+    // A template is one with what it is a template of.
+    if (node.type === "template_declaration")
+      return childrenOf(node).flatMap((child) => sectionsAt(child, node, owner));
+    return sectionsIn(node, owner);
+  }
+  switch (node.type) {
+    case "function_definition":
+      return functionAt(node, whole, owner);
+    case "struct_specifier":
+    case "union_specifier":
+    case "class_specifier":
+    case "enum_specifier":
+      return classAt(node, whole, owner);
+    case "type_definition":
+      return typedefAt(node, owner);
+    case "declaration":
+    case "field_declaration":
+      return declarationAt(node, owner);
+    case "preproc_def":
+      return [{ name: textOf(node, "name"), kind: "constant", ...linesOf(node), params: [] }];
+    case "preproc_function_def": {
+      const params = childrenOf(node.childForFieldName("parameters")).map(({ text }) => text);
+      return [{ name: textOf(node, "name"), kind: "function", ...linesOf(node), params }];
+    }
+    default:
+      return [];
+  }
+}
+
+function functionAt(node: Node, whole: Node, owner: string): FoundSection[] {
+  const declarator = functionDeclarator(node);
+  if (!declarator) return [];
+  const written = textOf(declarator, "declarator").replace(/\s+/g, "");
+  // Of `space::Class::method` the last two: spaces begin with a small letter by every custom, and are left out.
+  const parts = written.split("::").map((part) => part.replace(/<.*>$/, ""));
+  const scope = parts.slice(0, -1).filter((part) => /^[A-Z_]/.test(part) || parts.length === 2);
+  const name = [owner, ...scope.slice(-1), parts.at(-1) ?? ""].filter(Boolean).join(".");
+  const kind = owner !== "" || scope.length > 0 ? "method" : "function";
+  return [{ name, kind, ...linesOf(whole), params: parameters(declarator) }];
+}
+
+/** The declarator with the parameters, behind pointers and references. */
+function functionDeclarator(node: Node): Node | null {
+  let at = node.childForFieldName("declarator");
+  while (at && at.type !== "function_declarator")
+    at = at.childForFieldName("declarator") ?? at.namedChildren[0] ?? null;
+  return at;
+}
+
+function parameters(declarator: Node): string[] {
+  return childrenOf(declarator.childForFieldName("parameters")).flatMap((parameter) => {
+    let at = parameter.childForFieldName("declarator");
+    while (at && at.type !== "identifier") at = at.childForFieldName("declarator") ?? at.namedChildren[0] ?? null;
+    return at ? [at.text] : [];
+  });
+}
+
+function classAt(node: Node, whole: Node, owner: string, given = ""): FoundSection[] {
+  const plain = textOf(node, "name") || given;
+  const body = node.childForFieldName("body");
+  if (plain === "" || !body) return [];
+  const name = [owner, plain.replace(/<.*>$/, "")].filter(Boolean).join(".");
+  const members = node.type === "enum_specifier" ? [] : sectionsIn(body, name);
+  return [{ name, kind: "class", ...linesOf(whole), params: [] }, ...members];
+}
+
+function typedefAt(node: Node, owner: string): FoundSection[] {
+  const type = node.childForFieldName("type");
+  if (!type?.childForFieldName("body")) return [];
+  return classAt(type, node, owner, textOf(node, "declarator"));
+}
+
+/** Global variables and constants; of a class those that can not change. What only declares a function is no section. */
+function declarationAt(node: Node, owner: string): FoundSection[] {
+  const type = node.childForFieldName("type");
+  const inner = type?.childForFieldName("body") ? classAt(type, node, owner) : [];
+  const isFixed = childrenOf(node).some((child) => child.type === "type_qualifier" && /const/.test(child.text));
+  if (owner !== "" && !isFixed) return inner;
+  const isOutside = childrenOf(node).some(
+    (child) => child.type === "storage_class_specifier" && child.text === "extern",
+  );
+  if (isOutside) return inner;
+  const constants = node.childrenForFieldName("declarator").flatMap((declarator): FoundSection[] => {
+    let at: Node | null = declarator;
+    while (at && !/identifier$/.test(at.type)) {
+      if (at.type === "function_declarator") return [];
+      at = at.childForFieldName("declarator") ?? at.namedChildren[0] ?? null;
+    }
+    const name = [owner, at?.text ?? ""].filter(Boolean).join(".");
+    return at ? [{ name, kind: "constant", ...linesOf(node), params: [] }] : [];
+  });
+  return [...inner, ...constants];
+}

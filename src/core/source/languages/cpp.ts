@@ -1,0 +1,31 @@
+import { c, includes, sectionsIn } from "@/core/source/languages/c";
+import { childrenOf, type Import, placeOf, type SourceLanguage } from "@/core/source/section";
+
+/** The trees of C++ hold those of C, with classes, namespaces and templates around. */
+export const cpp: SourceLanguage = {
+  ...c,
+  name: "cpp",
+  title: "C++",
+  grammar: "tree-sitter-cpp.wasm",
+  findSections: (root) => sectionsIn(root, ""),
+  branches: [...c.branches, "for_range_loop", "catch_clause"],
+  findImports: (root) => [
+    ...includes(root),
+    ...root.descendantsOfType("using_declaration").flatMap((node): Import[] => {
+      const named = childrenOf(node).find((child) => child.type === "qualified_identifier");
+      const [first = "", ...rest] = (named?.text ?? "").split("::");
+      if (!node || rest.length === 0) return [];
+      const local = rest.at(-1) ?? "";
+      return [
+        { specifier: first, names: [rest.join(".")], ...placeOf(node), bindings: [{ local, root: first, path: rest }] },
+      ];
+    }),
+  ],
+  uses: {
+    ...c.uses,
+    names: ["identifier", "type_identifier", "namespace_identifier"],
+    members: { qualified_identifier: { object: "scope", member: "name" } },
+    notUses: { ...c.uses.notUses, using_declaration: ["*"], namespace_definition: ["name"] },
+    roots: ["std"],
+  },
+};

@@ -1,0 +1,111 @@
+import type { Node } from "web-tree-sitter";
+import {
+  childrenOf,
+  type FoundSection,
+  fieldOf,
+  type Import,
+  linesOf,
+  placeOf,
+  type SourceLanguage,
+  textOf,
+  unquote,
+} from "@/core/source/section";
+
+export const go: SourceLanguage = {
+  name: "go",
+  title: "Go",
+  grammar: "tree-sitter-go.wasm",
+  findSections: (root) => childrenOf(root).flatMap(sectionsAt),
+  branches: ["if_statement", "for_statement", "expression_case", "type_case", "communication_case", "&&", "||"],
+  findImports: (root) => root.descendantsOfType("import_spec").flatMap((node) => (node ? [importAt(node)] : [])),
+  importCandidates: () => [],
+  outside: (specifier) => ({ package: specifier, inside: [] }),
+  uses: {
+    imports: ["import_spec", "package_clause"],
+    names: ["identifier", "package_identifier"],
+    members: {
+      selector_expression: { object: "operand", member: "field" },
+      qualified_type: { object: "package", member: "name" },
+    },
+    notUses: {
+      function_declaration: ["name"],
+      parameter_declaration: ["name"],
+      keyed_element: ["key"],
+    },
+    scopes: ["function_declaration", "method_declaration", "func_literal"],
+    declaredIn,
+  },
+  comments: [
+    ["//", ""],
+    ["/*", "*/"],
+  ],
+  sharesFolder: true,
+  findNamespace: (root) => {
+    const clause = childrenOf(root).find((node) => node.type === "package_clause");
+    return clause?.namedChildren[0]?.text ?? null;
+  },
+};
+
+function sectionsAt(node: Node): FoundSection[] {
+  switch (node.type) {
+    case "function_declaration":
+      return [{ name: textOf(node, "name"), kind: "function", ...linesOf(node), params: parameters(node) }];
+    case "method_declaration": {
+      const owner = /(\w+)(?:\[[^\]]*\])?\s*\)$/.exec(textOf(node, "receiver"))?.[1] ?? "";
+      return [{ name: `${owner}.${textOf(node, "name")}`, kind: "method", ...linesOf(node), params: parameters(node) }];
+    }
+    case "type_declaration":
+      return childrenOf(node)
+        .filter(
+          (spec) =>
+            /^(struct|interface)_type$/.test(spec.childForFieldName("type")?.type ?? "") || spec.type === "type_spec",
+        )
+        .map((spec) => ({ name: textOf(spec, "name"), kind: "class", ...specLines(node, spec), params: [] }));
+    case "const_declaration":
+    case "var_declaration":
+      return node
+        .descendantsOfType(["const_spec", "var_spec"])
+        .flatMap((spec) =>
+          fieldOf(spec, "name").map(
+            (name): FoundSection => ({
+              name: name.text,
+              kind: "constant",
+              ...specLines(node, spec ?? node),
+              params: [],
+            }),
+          ),
+        )
+        .filter(({ name }) => name !== "" && name !== "_");
+    default:
+      return [];
+  }
+}
+
+/** A declaration of one thing is the section as a whole; of several each has its own lines. */
+const specLines = (node: Node, spec: Node): { from: number; to: number } =>
+  linesOf(/^\w+\s*\(/.test(node.text) ? spec : node);
+
+const parameters = (node: Node): string[] =>
+  childrenOf(node.childForFieldName("parameters")).flatMap((parameter) =>
+    fieldOf(parameter, "name").map((name) => name.text),
+  );
+
+function declaredIn(scope: Node): ReadonlySet<string> {
+  const names = new Set(parameters(scope));
+  for (const node of scope.descendantsOfType(["short_var_declaration", "range_clause"]))
+    for (const name of childrenOf(node?.childForFieldName("left")))
+      if (name.type === "identifier") names.add(name.text);
+  for (const node of scope.descendantsOfType("var_spec"))
+    for (const name of fieldOf(node, "name")) names.add(name.text);
+  return names;
+}
+
+/** A package is called by the last part of its path, the number of a version aside. */
+function importAt(node: Node): Import {
+  const specifier = unquote(textOf(node, "path"));
+  const parts = specifier.split("/").filter((part) => !/^v\d+$/.test(part));
+  const called = (parts.at(-1) ?? "").replace(/^go-/, "").replace(/\.v\d+$/, "");
+  const alias = textOf(node, "name");
+  const bindings = alias === "_" || alias === "." ? [] : [{ local: alias || called, root: specifier, path: [] }];
+  return { specifier, names: alias === "." ? ["*"] : [], ...placeOf(node), bindings };
+}

@@ -1,0 +1,163 @@
+import type { Node } from "web-tree-sitter";
+import {
+  childrenOf,
+  type FoundSection,
+  type Import,
+  joinFrom,
+  linesOf,
+  placeOf,
+  type SourceLanguage,
+  textOf,
+  unquote,
+} from "@/core/source/section";
+
+/** What the libraries that come with Ruby are called in code; others by their own name in capitals. */
+const CONSTANTS: Readonly<Record<string, readonly string[]>> = {
+  json: ["JSON"],
+  set: ["Set", "SortedSet"],
+  date: ["Date", "DateTime"],
+  time: ["Time"],
+  csv: ["CSV"],
+  yaml: ["YAML"],
+  psych: ["Psych"],
+  erb: ["ERB"],
+  bigdecimal: ["BigDecimal"],
+  "bigdecimal/util": ["BigDecimal"],
+  fileutils: ["FileUtils"],
+  securerandom: ["SecureRandom"],
+  digest: ["Digest"],
+  open3: ["Open3"],
+  optparse: ["OptionParser"],
+  pathname: ["Pathname"],
+  tempfile: ["Tempfile"],
+  tmpdir: ["Dir"],
+  uri: ["URI"],
+  logger: ["Logger"],
+  socket: ["TCPSocket", "TCPServer", "UDPSocket", "Socket"],
+  "net/http": ["Net"],
+  timeout: ["Timeout"],
+  stringio: ["StringIO"],
+  ostruct: ["OpenStruct"],
+  matrix: ["Matrix", "Vector"],
+  prime: ["Prime"],
+  benchmark: ["Benchmark"],
+  zlib: ["Zlib"],
+  rexml: ["REXML"],
+  "rexml/document": ["REXML"],
+  forwardable: ["Forwardable"],
+  singleton: ["Singleton"],
+  observer: ["Observable"],
+  monitor: ["Monitor"],
+  etc: ["Etc"],
+  io: ["IO"],
+  shellwords: ["Shellwords"],
+  tsort: ["TSort"],
+  English: [],
+};
+
+export const ruby: SourceLanguage = {
+  name: "ruby",
+  title: "Ruby",
+  grammar: "tree-sitter-ruby.wasm",
+  findSections: (root) => childrenOf(root).flatMap((node) => sectionsAt(node, "")),
+  branches: [
+    "if",
+    "elsif",
+    "unless",
+    "while",
+    "until",
+    "for",
+    "when",
+    "in_clause",
+    "rescue",
+    "conditional",
+    "if_modifier",
+    "unless_modifier",
+    "while_modifier",
+    "until_modifier",
+    "rescue_modifier",
+    "&&",
+    "||",
+    "and",
+    "or",
+  ],
+  findImports: (root) =>
+    root.descendantsOfType("call").flatMap((node) => {
+      const given = childrenOf(node?.childForFieldName("arguments"))[0];
+      const how = textOf(node, "method");
+      if (!node || given?.type !== "string" || node.childForFieldName("receiver")) return [];
+      if (!/^(require|require_relative|load|autoload)$/.test(how)) return [];
+      const path = unquote(given.text);
+      return [importOf(how === "require_relative" ? relative(path) : path, node)];
+    }),
+  importCandidates: ({ specifier }, file) => {
+    const plain = specifier.replace(/\.rb$/, "");
+    if (plain.startsWith(".")) return [`${joinFrom(file, plain)}.rb`];
+    return [`lib/${plain}.rb`, `${plain}.rb`, `app/${plain}.rb`];
+  },
+  outside: (specifier) => (specifier.startsWith(".") ? null : { package: specifier, inside: [] }),
+  uses: {
+    imports: [],
+    names: ["constant"],
+    members: {
+      call: { object: "receiver", member: "method" },
+      scope_resolution: { object: "scope", member: "name" },
+    },
+    notUses: { class: ["name"], module: ["name"], scope_resolution: ["name"] },
+  },
+  comments: [
+    ["#", ""],
+    ["=begin", "=end"],
+  ],
+};
+
+const relative = (path: string): string => (path.startsWith(".") ? path : `./${path}`);
+
+function importOf(specifier: string, node: Node): Import {
+  const called = CONSTANTS[specifier] ?? [inCapitals(specifier.split("/")[0] ?? "")];
+  const bindings = specifier.startsWith(".") ? [] : called.map((local) => ({ local, root: specifier, path: [local] }));
+  return { specifier, names: [], ...placeOf(node), bindings };
+}
+
+const inCapitals = (name: string): string =>
+  name.replace(/(^|[_-])([a-z])/g, (_all, _gap: string, letter: string) => letter.toUpperCase());
+
+/** A module is a class for us: it holds methods and constants. */
+function sectionsAt(node: Node, owner: string): FoundSection[] {
+  switch (node.type) {
+    case "class":
+    case "module": {
+      const name = [owner, textOf(node, "name").replaceAll("::", ".")].filter(Boolean).join(".");
+      return [{ name, kind: "class", ...linesOf(node), params: [] }, ...inBody(node, name)];
+    }
+    case "singleton_class":
+      return inBody(node, owner);
+    case "method":
+    case "singleton_method": {
+      const name = [owner, textOf(node, "name")].filter(Boolean).join(".");
+      return [{ name, kind: owner === "" ? "function" : "method", ...linesOf(node), params: parameters(node) }];
+    }
+    case "assignment": {
+      const left = node.childForFieldName("left");
+      if (left?.type !== "constant") return [];
+      return [{ name: [owner, left.text].filter(Boolean).join("."), kind: "constant", ...linesOf(node), params: [] }];
+    }
+    case "call":
+      // `private def f` and `CONSTANT = Struct.new do … end` hold definitions in their arguments.
+      return childrenOf(node.childForFieldName("arguments")).flatMap((child) =>
+        /method$/.test(child.type) ? sectionsAt(child, owner) : [],
+      );
+    default:
+      return [];
+  }
+}
+
+const inBody = (node: Node, owner: string): FoundSection[] => {
+  const body = node.childForFieldName("body") ?? childrenOf(node).find((child) => child.type === "body_statement");
+  return childrenOf(body).flatMap((child) => sectionsAt(child, owner));
+};
+
+const parameters = (node: Node): string[] =>
+  childrenOf(node.childForFieldName("parameters")).map((parameter) =>
+    parameter.type === "identifier" ? parameter.text : textOf(parameter, "name") || parameter.text,
+  );

@@ -1,0 +1,205 @@
+import type { Node } from "web-tree-sitter";
+import {
+  type Binding,
+  childrenOf,
+  type FoundSection,
+  type Import,
+  linesOf,
+  placeOf,
+  type SourceLanguage,
+  textOf,
+} from "@/core/source/section";
+
+export const rust: SourceLanguage = {
+  name: "rust",
+  title: "Rust",
+  grammar: "tree-sitter-rust.wasm",
+  findSections: (root) => childrenOf(root).flatMap((node) => sectionsAt(node, "")),
+  branches: [
+    "if_expression",
+    "for_expression",
+    "while_expression",
+    "loop_expression",
+    "match_arm",
+    "try_expression",
+    "&&",
+    "||",
+  ],
+  findImports,
+  importCandidates,
+  outside: (specifier) => {
+    const [first = "", ...inside] = specifier.split("::");
+    return /^(crate|super|self)$/.test(first) || first === "" ? null : { package: first, inside };
+  },
+  uses: {
+    imports: ["use_declaration", "extern_crate_declaration"],
+    names: ["identifier", "type_identifier"],
+    members: {
+      scoped_identifier: { object: "path", member: "name" },
+      scoped_type_identifier: { object: "path", member: "name" },
+    },
+    notUses: {
+      mod_item: ["name"],
+      function_item: ["name"],
+      struct_item: ["name"],
+      parameter: ["pattern"],
+      field_expression: ["field"],
+    },
+    scopes: ["function_item", "closure_expression"],
+    declaredIn,
+    roots: ["std", "core", "alloc"],
+  },
+  comments: [
+    ["//", ""],
+    ["/*", "*/"],
+  ],
+};
+
+function sectionsAt(node: Node, owner: string): FoundSection[] {
+  const name = [owner, textOf(node, "name")].filter(Boolean).join(".");
+  switch (node.type) {
+    case "function_item":
+    case "function_signature_item":
+      return [{ name, kind: owner === "" ? "function" : "method", ...linesOf(node), params: parameters(node) }];
+    case "struct_item":
+    case "enum_item":
+    case "union_item":
+      return [{ name, kind: "class", ...linesOf(node), params: [] }];
+    case "trait_item":
+      return [{ name, kind: "class", ...linesOf(node), params: [] }, ...membersOf(node, name)];
+    case "impl_item":
+      return membersOf(node, textOf(node, "type").replace(/<.*>$/s, "").split("::").at(-1) ?? "");
+    case "mod_item":
+      return membersOf(node, owner);
+    case "const_item":
+    case "static_item":
+      return [{ name, kind: "constant", ...linesOf(node), params: [] }];
+    case "macro_definition":
+      return [{ name, kind: "function", ...linesOf(node), params: [] }];
+    default:
+      return [];
+  }
+}
+
+const membersOf = (node: Node, owner: string): FoundSection[] =>
+  childrenOf(node.childForFieldName("body")).flatMap((child) => sectionsAt(child, owner));
+
+const parameters = (node: Node): string[] =>
+  childrenOf(node.childForFieldName("parameters")).flatMap((parameter) =>
+    parameter.type === "parameter" ? [textOf(parameter, "pattern").replace(/^mut /, "")] : [],
+  );
+
+function declaredIn(scope: Node): ReadonlySet<string> {
+  const names = new Set(parameters(scope));
+  for (const node of scope.descendantsOfType("let_declaration"))
+    names.add(textOf(node, "pattern").replace(/^mut /, ""));
+  return names;
+}
+
+function findImports(root: Node): Import[] {
+  const uses = root.descendantsOfType("use_declaration").flatMap((node) => {
+    const argument = node?.childForFieldName("argument");
+    return node && argument ? importsOf(leavesOf(argument, []), node) : [];
+  });
+  const modules = root.descendantsOfType("mod_item").flatMap((node): Import[] => {
+    if (!node || node.childForFieldName("body")) return [];
+    return [{ specifier: `self::${textOf(node, "name")}`, names: [], ...placeOf(node), bindings: [] }];
+  });
+  const crates = root.descendantsOfType("extern_crate_declaration").flatMap((node): Import[] => {
+    if (!node) return [];
+    const name = textOf(node, "name");
+    const local = textOf(node, "alias") || name;
+    return [{ specifier: name, names: [], ...placeOf(node), bindings: [{ local, root: name, path: [] }] }];
+  });
+  return [...uses, ...modules, ...crates].sort((one, other) => one.line - other.line);
+}
+
+type Leaf = { readonly path: readonly string[]; readonly local: string };
+
+/** Every name that a use brings in, with its whole path. */
+function leavesOf(node: Node, before: readonly string[]): Leaf[] {
+  const split = (text: string) => text.split("::").filter(Boolean);
+  switch (node.type) {
+    case "scoped_use_list": {
+      const path = [...before, ...split(textOf(node, "path"))];
+      return childrenOf(node.childForFieldName("list")).flatMap((child) => leavesOf(child, path));
+    }
+    case "use_list":
+      return childrenOf(node).flatMap((child) => leavesOf(child, before));
+    case "use_as_clause": {
+      const path = [...before, ...split(textOf(node, "path"))];
+      return [{ path, local: textOf(node, "alias") }];
+    }
+    case "use_wildcard":
+      return [{ path: [...before, ...split(node.namedChildren[0]?.text ?? ""), "*"], local: "" }];
+    case "self":
+      return [{ path: before, local: before.at(-1) ?? "" }];
+    default: {
+      const path = [...before, ...split(node.text)];
+      return [{ path, local: path.at(-1) ?? "" }];
+    }
+  }
+}
+
+/** One import a path: the names below one module stand together. */
+function importsOf(leaves: readonly Leaf[], node: Node): Import[] {
+  const bySpecifier = new Map<string, Leaf[]>();
+  for (const leaf of leaves) {
+    const specifier = leaf.path.slice(0, -1).join("::") || (leaf.path[0] ?? "");
+    bySpecifier.set(specifier, [...(bySpecifier.get(specifier) ?? []), leaf]);
+  }
+  return [...bySpecifier].map(([specifier, list]) => ({
+    specifier,
+    names: list.map(({ path }) => path.at(-1) ?? ""),
+    ...placeOf(node),
+    bindings: list
+      .filter(({ local }) => local !== "" && local !== "_")
+      .map(({ path, local }): Binding => ({ local, root: path[0] ?? "", path: path.slice(1) })),
+  }));
+}
+
+/** `crate::a::b` may be a module's file, or a name in the module above it. */
+function importCandidates({ specifier, names }: Pick<Import, "specifier" | "names">, file: string): string[] {
+  const folder = file.split("/").slice(0, -1);
+  const isRoot = /(^|\/)(lib|main|mod)\.rs$/.test(file);
+  const own = isRoot ? folder : [...folder, (file.split("/").at(-1) ?? "").replace(/\.rs$/, "")];
+  const parts = specifier.split("::");
+  let base: string[];
+  if (parts[0] === "crate") base = crateFolder(folder);
+  else if (parts[0] === "self") base = own;
+  else if (parts[0] === "super") base = own.slice(0, -1);
+  // A path may begin with a module beside this one.
+  else return relativeCandidates([...own, ...parts], names);
+  let rest = parts.slice(1);
+  while (rest[0] === "super") {
+    base = base.slice(0, -1);
+    rest = rest.slice(1);
+  }
+  const paths = [...names.filter((name) => name !== "*").map((name) => [...rest, name]), rest, rest.slice(0, -1)];
+  return paths
+    .filter((path) => path.length > 0)
+    .flatMap((path) => {
+      const stem = [...base, ...path].join("/");
+      return [`${stem}.rs`, `${stem}/mod.rs`];
+    })
+    .concat(
+      rest.length === 0
+        ? [`${base.join("/")}.rs`, `${base.join("/")}/mod.rs`, `${base.join("/")}/lib.rs`].map((name) =>
+            name.replace(/^\//, ""),
+          )
+        : [],
+    );
+}
+
+function relativeCandidates(path: readonly string[], names: readonly string[]): string[] {
+  const stems = [...names.filter((name) => name !== "*").map((name) => [...path, name]), path].map((parts) =>
+    parts.join("/"),
+  );
+  return stems.flatMap((stem) => [`${stem}.rs`, `${stem}/mod.rs`]);
+}
+
+/** The folder with the crate's root: the nearest `src`, or the file's own. */
+function crateFolder(folder: readonly string[]): string[] {
+  const src = folder.lastIndexOf("src");
+  return src === -1 ? [] : folder.slice(0, src + 1);
+}

@@ -1,0 +1,175 @@
+/** The files of a tree, found by path or by the end of one, and what its manifests say of names. */
+import { parse } from "jsonc-parser";
+import { fileCandidates } from "@/core/source/languages/javascript";
+import type { Import, SourceLanguage } from "@/core/source/section";
+
+/** What manifests say of how imports are meant: path aliases, module paths, namespaces and crates with their folders. */
+export type Manifests = {
+  /** `@/*` → folders with the `*` in them. */
+  readonly aliases: readonly { readonly pattern: string; readonly targets: readonly string[] }[];
+  readonly baseFolders: readonly string[];
+  /** Path of a Go module → its folder. */
+  readonly goModules: readonly { readonly path: string; readonly folder: string }[];
+  /** Namespace of PHP (with its last `\`) → folder. */
+  readonly namespaces: readonly { readonly prefix: string; readonly folder: string }[];
+  /** Name of a Rust crate → its source folder. */
+  readonly crates: readonly { readonly name: string; readonly folder: string }[];
+};
+
+export const NO_MANIFESTS: Manifests = { aliases: [], baseFolders: [], goModules: [], namespaces: [], crates: [] };
+
+const MANIFEST = /(^|\/)(?:tsconfig[\w.-]*\.json|jsconfig\.json|go\.mod|composer\.json|Cargo\.toml)$/;
+export const isManifest = (file: string): boolean => MANIFEST.test(file);
+
+/** Reads what is known of manifests; one that can not be read says nothing. Texts by path. */
+export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
+  const found = { aliases: [], baseFolders: [], goModules: [], namespaces: [], crates: [] } as {
+    -readonly [key in keyof Manifests]: Manifests[key][number][];
+  };
+  for (const [file, text] of texts) {
+    const folder = file.split("/").slice(0, -1).join("/");
+    const name = file.split("/").at(-1) ?? "";
+    if (name === "go.mod") {
+      const path = /^module\s+(\S+)/m.exec(text)?.[1];
+      if (path) found.goModules.push({ path, folder });
+    } else if (name === "Cargo.toml") {
+      const crate = /^\[package\][^[]*?^name\s*=\s*"([^"]+)"/ms.exec(text)?.[1];
+      if (crate) found.crates.push({ name: crate.replaceAll("-", "_"), folder: join(folder, "src") });
+    } else if (name === "composer.json") {
+      const { autoload, "autoload-dev": dev } = (parse(text) ?? {}) as Record<
+        string,
+        { "psr-4"?: Record<string, string> }
+      >;
+      for (const [prefix, target] of Object.entries({ ...autoload?.["psr-4"], ...dev?.["psr-4"] }))
+        if (typeof target === "string")
+          found.namespaces.push({ prefix, folder: join(folder, target.replace(/\/$/, "")) });
+    } else {
+      const options = ((parse(text) ?? {}) as { compilerOptions?: { baseUrl?: unknown; paths?: unknown } })
+        .compilerOptions;
+      const base = typeof options?.baseUrl === "string" ? join(folder, options.baseUrl) : null;
+      if (base !== null) found.baseFolders.push(base);
+      for (const [pattern, targets] of Object.entries((options?.paths ?? {}) as Record<string, unknown>))
+        if (Array.isArray(targets))
+          found.aliases.push({ pattern, targets: targets.map((target) => join(base ?? folder, String(target))) });
+    }
+  }
+  return found;
+}
+
+function join(folder: string, path: string): string {
+  const parts = folder === "" ? [] : folder.split("/");
+  for (const part of path.split("/")) {
+    if (part === "..") parts.pop();
+    else if (part !== "." && part !== "") parts.push(part);
+  }
+  return parts.join("/");
+}
+
+export class FileIndex {
+  private readonly files: ReadonlySet<string>;
+  private readonly byName = new Map<string, string[]>();
+  private readonly byFolder = new Map<string, string[]>();
+
+  constructor(
+    files: Iterable<string>,
+    private readonly manifests: Manifests = NO_MANIFESTS,
+  ) {
+    this.files = new Set(files);
+    for (const file of this.files) {
+      const parts = file.split("/");
+      add(this.byName, parts.pop() ?? "", file);
+      add(this.byFolder, parts.join("/"), file);
+    }
+  }
+
+  /** Files of the tree that an import may mean, best first; none for what comes from outside. */
+  resolve(language: SourceLanguage, written: Import, file: string): string[] {
+    const exact = language
+      .importCandidates(written, file)
+      .filter((candidate) => this.files.has(candidate) && candidate !== file);
+    if (exact.length > 0) return [...new Set(exact)];
+    switch (language.name) {
+      case "javascript":
+      case "typescript":
+      case "tsx":
+        return this.byAlias(written.specifier);
+      case "python":
+        return written.specifier.startsWith(".") ? [] : this.byEnds(language.importCandidates(written, ""), file);
+      case "go":
+        return this.goFiles(written.specifier);
+      case "rust":
+        return this.crateFiles(language, written);
+      case "php":
+        return [
+          ...this.namespaceFiles(written),
+          ...this.byEnds(language.importCandidates(written, "").slice(0, 1), file),
+        ].slice(0, 1);
+      default:
+        return this.byEnds(language.importCandidates(written, ""), file);
+    }
+  }
+
+  /** The one file whose path ends so: a source folder that no manifest names. */
+  private byEnds(candidates: readonly string[], own: string): string[] {
+    for (const candidate of candidates) {
+      const name = candidate.split("/").at(-1) ?? "";
+      if (name === "") continue;
+      const ending = (this.byName.get(name) ?? []).filter(
+        (file) => file !== own && (file === candidate || file.endsWith(`/${candidate}`)),
+      );
+      if (ending.length === 1) return ending;
+    }
+    return [];
+  }
+
+  private byAlias(specifier: string): string[] {
+    const stems = this.manifests.aliases.flatMap(({ pattern, targets }) => {
+      const [head = "", tail] = pattern.split("*");
+      if (tail === undefined) return specifier === pattern ? targets : [];
+      if (!specifier.startsWith(head) || !specifier.endsWith(tail)) return [];
+      const middle = specifier.slice(head.length, specifier.length - tail.length);
+      return targets.map((target) => target.replace("*", middle));
+    });
+    if (!specifier.startsWith(".")) stems.push(...this.manifests.baseFolders.map((folder) => join(folder, specifier)));
+    const found = stems.flatMap(fileCandidates).find((candidate) => this.files.has(candidate));
+    return found ? [found] : [];
+  }
+
+  private goFiles(specifier: string): string[] {
+    for (const { path, folder } of this.manifests.goModules) {
+      if (specifier !== path && !specifier.startsWith(`${path}/`)) continue;
+      const inside = join(folder, specifier.slice(path.length));
+      return (this.byFolder.get(inside) ?? [])
+        .filter((file) => file.endsWith(".go") && !file.endsWith("_test.go"))
+        .sort();
+    }
+    return [];
+  }
+
+  private crateFiles(language: SourceLanguage, written: Import): string[] {
+    const [first = "", ...rest] = written.specifier.split("::");
+    const crate = this.manifests.crates.find(({ name }) => name === first);
+    if (!crate) return [];
+    const inside = { ...written, specifier: ["crate", ...rest].join("::") };
+    const candidates = [...language.importCandidates(inside, `${crate.folder}/lib.rs`), `${crate.folder}/lib.rs`];
+    return candidates.filter((candidate) => this.files.has(candidate)).slice(0, 1);
+  }
+
+  private namespaceFiles({ specifier, names }: Import): string[] {
+    return this.manifests.namespaces.flatMap(({ prefix, folder }) =>
+      names.flatMap((name) => {
+        const full = `${specifier}\\${name}`;
+        const file = full.startsWith(prefix)
+          ? join(folder, `${full.slice(prefix.length).replaceAll("\\", "/")}.php`)
+          : "";
+        return this.files.has(file) ? [file] : [];
+      }),
+    );
+  }
+}
+
+function add(map: Map<string, string[]>, key: string, value: string): void {
+  const list = map.get(key);
+  if (list) list.push(value);
+  else map.set(key, [value]);
+}

@@ -1,0 +1,103 @@
+/** What is bound to the old platform: the catalogue of each language, and the places where a tree has it. */
+
+import type { Place, SurveyedFile } from "@/core/survey/file-facts";
+import type { OutsideUse } from "@/core/survey/outside";
+import { c } from "@/core/survey/snags/c";
+import { cpp } from "@/core/survey/snags/cpp";
+import { csharp } from "@/core/survey/snags/csharp";
+import { go } from "@/core/survey/snags/go";
+import { java } from "@/core/survey/snags/java";
+import { javascript } from "@/core/survey/snags/javascript";
+import { php } from "@/core/survey/snags/php";
+import { python } from "@/core/survey/snags/python";
+import { ruby } from "@/core/survey/snags/ruby";
+import { rust } from "@/core/survey/snags/rust";
+import { fits, type SnagKind, type SnagRule } from "@/core/survey/snags/snag";
+
+/** Language → its catalogue, one line each. */
+export const SNAGS: Readonly<Record<string, readonly SnagRule[]>> = {
+  python,
+  javascript,
+  java,
+  c,
+  cpp,
+  csharp,
+  go,
+  rust,
+  ruby,
+  php,
+  typescript: javascript,
+  tsx: javascript,
+};
+
+export type Snag = {
+  readonly kind: SnagKind;
+  readonly name: string;
+  readonly title: string;
+  readonly why: string;
+  readonly uses: readonly Place[];
+};
+
+/** Names of the language itself that are looked for in a file. */
+export const snagNames = (language: string): string[] => [
+  ...new Set(
+    (SNAGS[language] ?? []).flatMap(({ builtins = [] }) =>
+      builtins.map((name) => name.split(".")[0]?.replace("*", "") ?? ""),
+    ),
+  ),
+];
+
+/** Types of nodes that are looked for in a file. */
+export const snagSyntax = (language: string): string[] => [
+  ...new Set((SNAGS[language] ?? []).flatMap(({ syntax = [] }) => syntax)),
+];
+
+/** Those with the most places first. Cost: uses times the rules of their language. */
+export function findSnags(files: readonly SurveyedFile[], outside: readonly OutsideUse[]): Snag[] {
+  const found = new Map<string, Snag & { uses: Place[] }>();
+  const add = ({ kind, title, why }: SnagRule, name: string, place: Place) => {
+    const key = `${title}\0${name}`;
+    const entry = found.get(key) ?? { kind, name, title, why, uses: [] };
+    found.set(key, entry);
+    entry.uses.push(place);
+  };
+  const languageOf = new Map(files.map((file) => [file.path, file.language]));
+  for (const use of outside) {
+    for (const place of use.uses) {
+      const full = `${use.package}.${use.name}`;
+      for (const rule of SNAGS[languageOf.get(place.file) ?? ""] ?? []) {
+        const isPackage = rule.packages?.some((pattern) => fits(use.package, pattern)) ?? false;
+        if (isPackage || rule.names?.some((pattern) => fits(full, pattern)))
+          add(rule, use.name === "*" ? use.package : full, place);
+      }
+    }
+  }
+  for (const file of files) addOwn(file, add);
+  return [...found.values()].sort(
+    (one, other) => other.uses.length - one.uses.length || (one.name < other.name ? -1 : 1),
+  );
+}
+
+/** The language's own names and syntax in one file; a name that the file brings in or defines is not the language's. */
+function addOwn(file: SurveyedFile, add: (rule: SnagRule, name: string, place: Place) => void): void {
+  const rules = SNAGS[file.language] ?? [];
+  const own = new Set([
+    ...file.imports.flatMap(({ bindings }) => bindings.map(({ local }) => local)),
+    ...file.sections.map(({ name }) => name),
+  ]);
+  for (const { parts, line } of file.uses) {
+    if (own.has(parts[0] ?? "")) continue;
+    const full = parts.join(".");
+    const rule = rules.find(({ builtins = [] }) =>
+      builtins.some((pattern) => fits(full, pattern) || (!pattern.includes(".") && parts[0] === pattern)),
+    );
+    if (rule) add(rule, full, { file: file.path, line });
+  }
+  for (const { type, line } of file.syntax) {
+    const rule = rules.find(({ syntax = [] }) => syntax.includes(type));
+    if (rule) add(rule, syntaxName(type), { file: file.path, line });
+  }
+}
+
+const syntaxName = (type: string): string =>
+  type.replace(/_(statement|clause|expression|specifier|declaration|definition|item|block)$/, "").replaceAll("_", " ");

@@ -1,0 +1,135 @@
+/**
+ * The survey of a source tree, put together from what was read of each file: imports resolved to files, what is taken from
+ * outside and where, modules in layers, knots, snags, tests, and mentions in files that are not code. Pure.
+ */
+import { findLayers } from "@/core/order/layers";
+import { findUntie, type Untie } from "@/core/order/untie";
+import { findLanguage } from "@/core/source/languages/index";
+import type { Import, Section } from "@/core/source/section";
+import type { FileFacts, ResolvedImport, SurveyedFile } from "@/core/survey/file-facts";
+import { FileIndex, type Manifests, NO_MANIFESTS } from "@/core/survey/file-index";
+import { groupModules } from "@/core/survey/group-modules";
+import { findMentions, type Mention, type PlainText } from "@/core/survey/mentions";
+import { findOutside, type OutsideUse } from "@/core/survey/outside";
+import { findSnags, type Snag } from "@/core/survey/snags";
+import { isTestFile } from "@/core/survey/test-files";
+
+export type SurveyedModule = {
+  readonly name: string;
+  readonly files: readonly string[];
+  readonly lines: number;
+  readonly needs: readonly string[];
+  readonly layer: number;
+  readonly isTest: boolean;
+};
+
+export type Survey = {
+  readonly languages: Readonly<Record<string, { readonly files: number; readonly lines: number }>>;
+  readonly files: readonly SurveyedFile[];
+  readonly outside: readonly OutsideUse[];
+  readonly modules: readonly SurveyedModule[];
+  readonly knots: readonly { readonly members: readonly string[]; readonly untie: Untie }[];
+  readonly mentions: readonly Mention[];
+  readonly snags: readonly Snag[];
+  readonly tests: readonly { readonly file: string; readonly touches: readonly string[] }[];
+};
+
+export type SurveyInput = {
+  readonly files: readonly FileFacts[];
+  readonly manifests?: Manifests;
+  /** Files that are not code, with their text. */
+  readonly texts?: readonly PlainText[];
+};
+
+/** Cost: linear in files, imports and uses; mentions in the texts times nothing (one pattern for all names). */
+export function makeSurvey({ files, manifests = NO_MANIFESTS, texts = [] }: SurveyInput): Survey {
+  const index = new FileIndex(
+    files.map(({ path }) => path),
+    manifests,
+  );
+  const resolved = files.map(
+    (file): SurveyedFile => ({ ...file, imports: file.imports.map((written) => resolve(index, file, written)) }),
+  );
+  const modules = makeModules(resolved);
+  const outside = findOutside(resolved);
+  const names = new Map(modules.map((module) => [module.name, module.needs]));
+  const { layer, knots } = findLayers(names);
+  const surveyed = modules.map((module) => ({ ...module, layer: layer.get(module.name) ?? 0 }));
+  return {
+    languages: countLanguages(files),
+    files: resolved,
+    outside,
+    modules: surveyed,
+    knots: knots.map((members) => ({ members, untie: findUntie(members, names) })),
+    mentions: findMentions(texts, { modules: surveyed, packages: [...new Set(outside.map((entry) => entry.package))] }),
+    snags: findSnags(resolved, outside),
+    tests: surveyed
+      .filter((module) => module.isTest)
+      .map(({ files: own, needs }) => ({ file: own[0] ?? "", touches: needs })),
+  };
+}
+
+function resolve(index: FileIndex, file: FileFacts, written: Import): ResolvedImport {
+  const language = findLanguage(file.language);
+  const files = language ? index.resolve(language, written, file.path) : [];
+  const outside = files.length === 0 ? language?.outside(written.specifier) : null;
+  return { ...written, files, package: outside?.package ?? null };
+}
+
+function makeModules(files: readonly SurveyedFile[]): Omit<SurveyedModule, "layer">[] {
+  const groups = groupModules(files.map(({ path }) => path));
+  const owner = new Map(groups.flatMap(({ name, files: own }) => own.map((file) => [file, name] as const)));
+  const byPath = new Map(files.map((file) => [file.path, file]));
+  const implied = impliedNeeds(files);
+  return groups.map(({ name, files: own }) => {
+    const facts = own.flatMap((file) => byPath.get(file) ?? []);
+    const wanted = facts.flatMap((file) => [
+      ...file.imports.flatMap((written) => written.files),
+      ...(implied.get(file.path) ?? []),
+    ]);
+    const needs = new Set(wanted.flatMap((file) => owner.get(file) ?? []));
+    needs.delete(name);
+    const lines = facts.reduce((sum, file) => sum + file.lines, 0);
+    return { name, files: own, lines, needs: [...needs], isTest: own.every(isTestFile) };
+  });
+}
+
+/** Files that see each other's names without an import: those of one folder or namespace whose sections' names they use. */
+function impliedNeeds(files: readonly SurveyedFile[]): Map<string, string[]> {
+  const definers = new Map<string, Map<string, string>>();
+  const scopeOf = (file: SurveyedFile): string | null => {
+    const language = findLanguage(file.language);
+    if (language?.sharesFolder) return `${file.language} ${file.path.split("/").slice(0, -1).join("/")}`;
+    return language?.findNamespace && file.namespace !== null ? `${file.language} ${file.namespace}` : null;
+  };
+  for (const file of files) {
+    const scope = scopeOf(file);
+    if (scope === null) continue;
+    const names = definers.get(scope) ?? new Map<string, string>();
+    definers.set(scope, names);
+    for (const name of topNames(file.sections)) names.set(name, file.path);
+  }
+  return new Map(
+    files.map((file) => {
+      // A namespace that is imported as a whole, or that lies around one's own, is seen too.
+      const imported = file.imports.map(({ specifier }) => `${file.language} ${specifier}`);
+      const scopes = [scopeOf(file), ...imported].flatMap((scope) =>
+        scope === null ? [] : (definers.get(scope) ?? []),
+      );
+      const seen = scopes.flatMap((names) => file.words.flatMap((word) => names.get(word) ?? []));
+      return [file.path, [...new Set(seen)].filter((path) => path !== file.path)];
+    }),
+  );
+}
+
+const topNames = (sections: readonly Section[]): string[] =>
+  sections.map(({ name }) => name).filter((name) => !name.includes("."));
+
+function countLanguages(files: readonly FileFacts[]): Survey["languages"] {
+  const counts: Record<string, { files: number; lines: number }> = {};
+  for (const { language, lines } of files) {
+    const count = counts[language] ?? { files: 0, lines: 0 };
+    counts[language] = { files: count.files + 1, lines: count.lines + lines };
+  }
+  return counts;
+}

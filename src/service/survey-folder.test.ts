@@ -1,0 +1,170 @@
+/** The survey against the truth of small trees in every language, and of odd ones. */
+import { describe, expect, it } from "vitest";
+import { LANGUAGES } from "@/core/source/languages/index";
+import { SNAGS } from "@/core/survey/snags/index";
+import { SNAG_KINDS } from "@/core/survey/snags/snag";
+import { type FactsCache, surveyFolder } from "@/service/survey-folder";
+import { SOURCE_TREES } from "@/testing/source-trees";
+import { temporaryFolder, writeFiles } from "@/testing/temporary-port";
+
+describe("a survey", () => {
+  it("has a tree and a catalogue of snags for every language that is read", () => {
+    expect(SOURCE_TREES.map(({ language }) => language).sort()).toEqual(LANGUAGES.map(({ name }) => name).sort());
+    for (const { name } of LANGUAGES) expect(SNAGS[name]?.length ?? 0).toBeGreaterThan(7);
+  });
+
+  it.each(Object.entries(SNAGS))("says of each snag of %s what it is and why it is one", (_language, rules) => {
+    for (const { kind, title, why, packages = [], names = [], builtins = [], syntax = [] } of rules) {
+      expect(Object.keys(SNAG_KINDS)).toContain(kind);
+      expect([title.length > 3, why.length > 20]).toEqual([true, true]);
+      expect(packages.length + names.length + builtins.length + syntax.length).toBeGreaterThan(0);
+    }
+  });
+
+  describe.each(SOURCE_TREES.map((tree) => [tree.language, tree] as const))("of %s", (_language, tree) => {
+    it("finds sections, imports of the tree, and what is taken from outside", async () => {
+      const survey = await surveyFolder(temporaryFolder(tree.files));
+      const fileOf = (path: string) => survey.files.find((file) => file.path === path);
+      expect(survey.problems).toEqual([]);
+      for (const [path, expected] of Object.entries(tree.sections))
+        expect([path, fileOf(path)?.sections.map(({ kind, name }) => `${kind} ${name}`)]).toEqual([path, expected]);
+      for (const [path, expected] of Object.entries(tree.imports))
+        expect([path, fileOf(path)?.imports.flatMap(({ files: [first] }) => first ?? [])]).toEqual([path, expected]);
+      const outside = Object.fromEntries(
+        survey.outside.map((entry) => [
+          `${entry.package}: ${entry.name}`,
+          entry.uses.map(({ file, line }) => `${file}:${line}`),
+        ]),
+      );
+      expect(outside).toEqual(expect.objectContaining(tree.outside));
+    });
+  });
+
+  it("puts modules into layers, a header with its source, and tells what would untie a knot", async () => {
+    const survey = await surveyFolder(
+      temporaryFolder({
+        "src/a.c": '#include "a.h"\n#include "b.h"\n',
+        "src/a.h": "",
+        "src/b.c": '#include "b.h"\n#include "c.h"\n',
+        "src/b.h": "",
+        "src/c.c": '#include "b.h"\n',
+        "src/c.h": "",
+        "src/main.c": '#include "a.h"\n',
+      }),
+    );
+    expect(survey.modules.map(({ name, files, needs, layer }) => [name, files.length, needs, layer])).toEqual([
+      ["a", 2, ["b"], 1],
+      ["b", 2, ["c"], 0],
+      ["c", 2, ["b"], 0],
+      ["main", 1, ["a"], 2],
+    ]);
+    expect(survey.knots.map(({ members }) => [...members].sort())).toEqual([["b", "c"]]);
+    expect(survey.knots[0]?.untie).toMatchObject({ isLeast: true, imports: [expect.anything()] });
+  });
+
+  it("sees what files of one folder or namespace need of each other without an import", async () => {
+    const needs = async (files: Record<string, string>) => {
+      const { modules } = await surveyFolder(temporaryFolder(files));
+      return Object.fromEntries(modules.map((module) => [module.name, module.needs]));
+    };
+    expect(
+      await needs({
+        "p/Till.java": 'package p;\nclass Till { Coin coin; /* Purse */ String s = "Purse"; }\n',
+        "p/Coin.java": "package p;\nclass Coin {}\n",
+        "p/Purse.java": "package p;\nclass Purse {}\n",
+      }),
+    ).toEqual({ Till: ["Coin"], Coin: [], Purse: [] });
+    expect(
+      await needs({
+        "Till.cs": "using Salt.Money;\nnamespace Salt { class Till { Coin c; } }\n",
+        "Coin.cs": "namespace Salt.Money { class Coin {} }\n",
+      }),
+    ).toEqual({ Till: ["Coin"], Coin: [] });
+    expect(await needs({ "a.go": "package p\nfunc A() { b() }\n", "b.go": "package p\nfunc b() {}\n" })).toEqual({
+      a: ["b"],
+      b: [],
+    });
+  });
+
+  it("finds snags with their places, and leaves names of the tree's own alone", async () => {
+    const survey = await surveyFolder(
+      temporaryFolder({
+        "m.py": [
+          "import threading as t",
+          "from datetime import datetime",
+          "COUNT = 0",
+          "def bump():",
+          "    global COUNT",
+          "    t.Thread(target=bump).start()",
+          "    return getattr(datetime, 'now')()",
+          "def eval(x): return x",
+          "eval('# exec(1)')",
+        ].join("\n"),
+      }),
+    );
+    const places = survey.snags.map(
+      ({ kind, name, uses }) => `${kind} ${name} ${uses.map(({ line }) => line).join(",")}`,
+    );
+    expect(places.sort()).toEqual([
+      "dynamic getattr 7",
+      "state global 5",
+      "threads threading.Thread 6",
+      "time datetime.datetime 7",
+    ]);
+  });
+
+  it("lists mentions in files that are not code, and the tests with what they touch", async () => {
+    const survey = await surveyFolder(
+      temporaryFolder({
+        "ferry/fares.py": "import yaml\nyaml.load('')\n",
+        "tests/test_fares.py": "from ferry import fares\nimport unittest\n",
+        "setup.cfg": "[options]\ninstall_requires = yaml\nentry = ferry.fares:main\n",
+        Makefile: "run:\n\tpython ferry/fares.py\n",
+        "picture.png": Buffer.from([0, 1, 2]).toString("latin1"),
+      }),
+    );
+    expect(survey.mentions).toEqual([
+      { file: "Makefile", line: 2, name: "fares" },
+      { file: "setup.cfg", line: 2, name: "yaml" },
+      { file: "setup.cfg", line: 3, name: "fares" },
+    ]);
+    expect(survey.tests).toEqual([{ file: "tests/test_fares.py", touches: ["fares"] }]);
+  });
+
+  it("reads again only what changed", async () => {
+    const folder = temporaryFolder({ "a.py": "import b\n", "b.py": "x = 1\n" });
+    const known: FactsCache = new Map();
+    const first = await surveyFolder(folder, { known });
+    const kept = known.get("a.py")?.facts;
+    writeFiles(folder, { "b.py": "def later():\n    return 22\n", "c.py": "import a\n" });
+    const second = await surveyFolder(folder, { known });
+    expect(known.get("a.py")?.facts).toBe(kept);
+    expect(first.files).toHaveLength(2);
+    expect(second.modules.map(({ name, needs }) => [name, needs])).toEqual([
+      ["a", ["b"]],
+      ["b", []],
+      ["c", ["a"]],
+    ]);
+    expect(second.files.find(({ path }) => path === "b.py")?.sections.map(({ name }) => name)).toEqual(["later"]);
+  });
+
+  it("reads odd encodings, syntax errors and what programs wrote, and says so", async () => {
+    const survey = await surveyFolder(
+      temporaryFolder({
+        "wide.py": Buffer.from("\ufeffdef wide(): pass\n", "utf16le"),
+        "old.c": Buffer.from("/* \xe9t\xe9 */ int year(void) { return 1; }\n", "latin1"),
+        "made.js": "// Code generated by a tool. DO NOT EDIT.\nexport const x = 1;\n",
+        "broken.py": "def good(): pass\ndef (:\nclass Also: pass\n",
+        "none.rb": "",
+      }),
+    );
+    expect(survey.problems.map(({ file, message }) => `${file} ${message}`).sort()).toEqual([
+      "broken.py does not parse here",
+      "old.c is not UTF-8; it was read as Latin-1",
+      "wide.py is UTF-16",
+    ]);
+    const names = survey.files.map(({ path, sections }) => [path, sections.map(({ name }) => name)]);
+    expect(Object.fromEntries(names)).toMatchObject({ "wide.py": ["wide"], "old.c": ["year"], "none.rb": [] });
+    expect(survey.files.filter(({ isGenerated }) => isGenerated).map(({ path }) => path)).toEqual(["made.js"]);
+  });
+});
