@@ -5,7 +5,7 @@ import { Language, Parser } from "web-tree-sitter";
 import { packageRoot } from "@/engine/files/package-root";
 import { listFiles } from "@/engine/files/tree";
 import { findRuntime } from "@/engine/toolchains/toolchains";
-import { type FactsCache, surveyFolder } from "@/service/survey-folder";
+import { FactsCache, surveyFolder } from "@/service/survey-folder";
 
 /** The standard library of the Python on this machine, the largest tree that is surely there. */
 async function largeTree(): Promise<string | null> {
@@ -41,7 +41,7 @@ export async function benchSurvey(work: string, say: (line: string) => void): Pr
   cpSync(tree, copy, { recursive: true, filter: (name) => !/site-packages|dist-packages|__pycache__/.test(name) });
   const files = (await listFiles(copy)).filter((file) => file.endsWith(".py"));
   const alone = await parseAlone(copy, files);
-  const known: FactsCache = new Map();
+  const known = new FactsCache();
   const started = performance.now();
   const survey = await surveyFolder(copy, { known });
   const seconds = (performance.now() - started) / 1000;

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { LANGUAGES } from "@/core/source/languages/index";
 import { SNAGS } from "@/core/survey/snags/index";
 import { SNAG_KINDS } from "@/core/survey/snags/snag";
-import { type FactsCache, surveyFolder } from "@/service/survey-folder";
+import { FactsCache, surveyFolder } from "@/service/survey-folder";
 import { SOURCE_TREES } from "@/testing/source-trees";
 import { temporaryFolder, writeFiles } from "@/testing/temporary-port";
 
@@ -133,12 +133,12 @@ describe("a survey", () => {
 
   it("reads again only what changed", async () => {
     const folder = temporaryFolder({ "a.py": "import b\n", "b.py": "x = 1\n" });
-    const known: FactsCache = new Map();
+    const known = new FactsCache();
     const first = await surveyFolder(folder, { known });
-    const kept = known.get("a.py")?.facts;
+    const kept = known.sources.get("a.py")?.facts;
     writeFiles(folder, { "b.py": "def later():\n    return 22\n", "c.py": "import a\n" });
     const second = await surveyFolder(folder, { known });
-    expect(known.get("a.py")?.facts).toBe(kept);
+    expect(known.sources.get("a.py")?.facts).toBe(kept);
     expect(first.files).toHaveLength(2);
     expect(second.modules.map(({ name, needs }) => [name, needs])).toEqual([
       ["a", ["b"]],

@@ -7,7 +7,7 @@ import { findLanguage } from "@/core/source/languages/index";
 import type { FileFacts } from "@/core/survey/file-facts";
 import { isManifest, readManifests } from "@/core/survey/file-index";
 import type { PlainText } from "@/core/survey/mentions";
-import { makeSurvey, type Survey } from "@/core/survey/survey";
+import { makeSurvey, type ResolvedCache, type Survey } from "@/core/survey/survey";
 import { listFiles } from "@/engine/files/tree";
 import { decode, type ReadFiles } from "@/engine/source/read-files";
 import { workers } from "@/engine/workers/worker-pool";
@@ -28,16 +28,23 @@ export type SurveyOptions = {
   readonly known?: FactsCache;
 };
 
-/** Facts of files with the size and time of change that they were read at. */
-export type FactsCache = Map<
+/** What a folder's survey keeps for the next one. */
+export class FactsCache {
+  /** Path → what was read, with the size and time of change that it was read at. */
+  readonly sources: KeptSources = new Map();
+  readonly texts = new Map<string, { readonly stamp: string; readonly text: PlainText | null }>();
+  readonly resolved: ResolvedCache = { tree: "", files: new Map() };
+}
+
+type KeptSources = Map<
   string,
-  { readonly stamp: string; readonly facts: FileFacts; readonly problems: ReadFiles["problems"] }
+  { readonly stamp: string; readonly facts: FileFacts | null; readonly problems: ReadFiles["problems"] }
 >;
 
 /** Throws SideTwinError when the folder can not be read; a file that can not be is listed under `problems`. */
 export async function surveyFolder(
   folder: string,
-  { ignore = [], known = new Map() }: SurveyOptions = {},
+  { ignore = [], known = new FactsCache() }: SurveyOptions = {},
 ): Promise<FolderSurvey> {
   const root = path.resolve(folder);
   if (!(await stat(root).catch(() => null))?.isDirectory()) {
@@ -52,33 +59,36 @@ export async function surveyFolder(
     const language = languageOf(file);
     return language !== null && findLanguage(language) ? [{ path: file, language }] : [];
   });
-  await refresh(root, sources, known);
-  const facts = sources.flatMap((source) => known.get(source.path) ?? []);
+  await refresh(root, sources, known.sources);
+  const read = sources.flatMap((source) => known.sources.get(source.path) ?? []);
   const isSource = new Set(sources.map((source) => source.path));
   const texts = await readTexts(
     root,
+    known.texts,
     all.filter((file) => !isSource.has(file) && !NO_TEXT.test(file)).slice(0, MOST_TEXTS),
   );
   const manifests = readManifests(
     new Map(texts.filter(({ path: file }) => isManifest(file)).map((one) => [one.path, one.text])),
   );
-  const survey = makeSurvey({ files: facts.map((entry) => entry.facts), manifests, texts });
-  return { root, ...survey, problems: facts.flatMap((entry) => entry.problems) };
+  const files = read.flatMap(({ facts }) => facts ?? []);
+  const survey = makeSurvey({ files, manifests, texts, resolved: known.resolved });
+  return { root, ...survey, problems: read.flatMap((entry) => entry.problems) };
 }
 
 /** Reads what is new or changed, in shares that keep all threads busy, and forgets what is gone. */
 async function refresh(
   root: string,
   sources: readonly { path: string; language: string }[],
-  known: FactsCache,
+  known: KeptSources,
 ): Promise<void> {
   const present = new Set(sources.map((source) => source.path));
   for (const file of known.keys()) if (!present.has(file)) known.delete(file);
   const stamps = new Map<string, string>();
   const shares: { path: string; language: string }[][] = [];
   let bytes = SHARE_BYTES;
-  for (const source of sources) {
-    const about = await stat(path.join(root, source.path)).catch(() => null);
+  const facts = await Promise.all(sources.map((source) => stat(path.join(root, source.path)).catch(() => null)));
+  for (const [place, source] of sources.entries()) {
+    const about = facts[place];
     const stamp = `${about?.size}:${about?.mtimeMs}`;
     if (known.get(source.path)?.stamp === stamp) continue;
     stamps.set(source.path, stamp);
@@ -92,23 +102,30 @@ async function refresh(
   await Promise.all(
     shares.map(async (share) => {
       const { files, problems } = await workers.run("readFiles", root, share);
-      for (const facts of files) {
-        const own = problems.filter(({ file }) => file === facts.path);
-        known.set(facts.path, { stamp: stamps.get(facts.path) ?? "", facts, problems: own });
+      const byPath = new Map(files.map((file) => [file.path, file]));
+      for (const { path: file } of share) {
+        const own = problems.filter((problem) => problem.file === file);
+        known.set(file, { stamp: stamps.get(file) ?? "", facts: byPath.get(file) ?? null, problems: own });
       }
     }),
   );
 }
 
-async function readTexts(root: string, files: readonly string[]): Promise<PlainText[]> {
+/** The texts beside the code; one that has not changed is not read again, and what is no text is remembered as such. */
+async function readTexts(root: string, known: FactsCache["texts"], files: readonly string[]): Promise<PlainText[]> {
   const texts = await Promise.all(
     files.map(async (file) => {
       const about = await stat(path.join(root, file)).catch(() => null);
       if (!about || about.size > MOST_TEXT_BYTES) return [];
+      const stamp = `${about.size}:${about.mtimeMs}`;
+      const before = known.get(file);
+      if (before?.stamp === stamp) return before.text ?? [];
       const bytes = await readFile(path.join(root, file)).catch(() => null);
       // What holds a zero byte early is no text.
-      if (!bytes || bytes.subarray(0, 1024).includes(0)) return [];
-      return [{ path: file, text: decode(bytes).text }];
+      const isText = bytes && !bytes.subarray(0, 1024).includes(0);
+      const text = isText ? { path: file, text: decode(bytes).text } : null;
+      known.set(file, { stamp, text });
+      return text ?? [];
     }),
   );
   return texts.flat();

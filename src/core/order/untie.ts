@@ -13,7 +13,7 @@ export type Untie = {
 type Edge = readonly [string, string];
 
 /** So many sets are tried at the most. */
-const MOST_SETS = 60_000;
+const MOST_SETS = 20_000;
 
 /** `needs` of the members of one knot; imports to others are passed over. */
 export function findUntie(knot: readonly string[], needs: ReadonlyMap<string, readonly string[]>): Untie {
@@ -23,7 +23,8 @@ export function findUntie(knot: readonly string[], needs: ReadonlyMap<string, re
   );
   const bound = backwardEdges(knot, edges);
   for (let size = 1; size < bound.length; size++) {
-    if (combinations(edges.length, size) > MOST_SETS) return { imports: bound.map(toImport), isLeast: false };
+    if (combinations(edges.length, size) * edges.length > MOST_SETS * 20)
+      return { imports: bound.map(toImport), isLeast: false };
     const found = firstSet(edges, size, (cut) => isFree(knot, edges, cut));
     if (found) return { imports: found.map(toImport), isLeast: true };
   }
@@ -32,27 +33,34 @@ export function findUntie(knot: readonly string[], needs: ReadonlyMap<string, re
 
 const toImport = ([from, to]: Edge) => ({ from, to });
 
-/** The order by the heuristic, and the edges that point back in it. */
+/** The order by the heuristic, and the edges that point back in it. Cost: members squared, and the edges. */
 function backwardEdges(knot: readonly string[], edges: readonly Edge[]): Edge[] {
-  const left = new Set(knot);
-  const [first, last]: [string[], string[]] = [[], []];
-  const degree = (name: string) => {
-    let [out, into] = [0, 0];
-    for (const [from, to] of edges) {
-      if (!left.has(from) || !left.has(to)) continue;
-      if (from === name) out++;
-      if (to === name) into++;
-    }
-    return { out, into };
+  const left = new Map(knot.map((name) => [name, { out: 0, into: 0 }]));
+  const count = (name: string, end: "out" | "into", step: number) => {
+    const degree = left.get(name);
+    if (degree) degree[end] += step;
   };
+  const touching = new Map(knot.map((name) => [name, [] as Edge[]]));
+  for (const edge of edges) {
+    count(edge[0], "out", 1);
+    count(edge[1], "into", 1);
+    for (const name of edge) touching.get(name)?.push(edge);
+  }
+  const [first, last]: [string[], string[]] = [[], []];
   while (left.size > 0) {
-    const rated = [...left].map((name) => ({ name, ...degree(name) }));
-    const sink = rated.find(({ out }) => out === 0);
-    const source = rated.find(({ into }) => into === 0);
-    const best = rated.reduce((most, entry) => (entry.out - entry.into > most.out - most.into ? entry : most));
-    const chosen = sink ?? source ?? best;
+    let chosen: { readonly name: string; readonly isSink: boolean; readonly weight: number } | null = null;
+    for (const [name, { out, into }] of left) {
+      const weight = out === 0 || into === 0 ? Number.POSITIVE_INFINITY : out - into;
+      if (!chosen || weight > chosen.weight) chosen = { name, isSink: out === 0, weight };
+      if (weight === Number.POSITIVE_INFINITY) break;
+    }
+    if (!chosen) break;
     left.delete(chosen.name);
-    if (sink) last.unshift(chosen.name);
+    for (const [from, to] of touching.get(chosen.name) ?? []) {
+      if (from === chosen.name) count(to, "into", -1);
+      else count(from, "out", -1);
+    }
+    if (chosen.isSink) last.unshift(chosen.name);
     else first.push(chosen.name);
   }
   const place = new Map([...first, ...last].map((name, index) => [name, index]));

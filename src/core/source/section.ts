@@ -35,6 +35,13 @@ export type Import = {
 /** A dotted name at a place: `np.linalg.norm` is `["np", "linalg", "norm"]`. */
 export type Chain = { readonly parts: readonly string[]; readonly line: number };
 
+/** A syntax tree with the nodes that were gathered from it, in the order of the text. */
+export type TreeNodes = {
+  readonly root: Node;
+  readonly source: string;
+  readonly find: (...types: readonly string[]) => Node[];
+};
+
 /** How one language's syntax trees are read. To add a language is one such file and a line in `index.ts`. */
 export type SourceLanguage = {
   readonly name: string;
@@ -46,7 +53,9 @@ export type SourceLanguage = {
   readonly branches: readonly string[];
   /** Lines on which a statement begins, from 1, ascending: what can be run, where the language's driver does not say. */
   readonly findStatementLines?: (root: Node) => number[];
-  readonly findImports: (root: Node) => Import[];
+  /** Types of nodes that `findImports` asks for: they are gathered in the one walk over the tree. */
+  readonly importTypes: readonly string[];
+  readonly findImports: (tree: TreeNodes) => Import[];
   /** Files that an import may mean, best first, relative to the side's root; the caller takes those that exist. */
   readonly importCandidates: (written: Pick<Import, "specifier" | "names">, file: string) => string[];
   /** What something imported belongs to outside the tree: the package, and the names below it that the specifier gives. */
@@ -103,6 +112,18 @@ export const placeOf = (node: Node): { line: number; text: string } => ({
 /** The children in a field, separators aside. */
 export const fieldOf = (node: Node | null | undefined, field: string): Node[] =>
   (node?.childrenForFieldName(field) ?? []).filter((child) => child?.isNamed === true);
+
+/** The calls of functions with these names, found by their text first: most trees are made of calls of others. */
+export function callsOf({ root, source }: TreeNodes, names: readonly string[], type: string): Node[] {
+  const found: Node[] = [];
+  for (const match of source.matchAll(new RegExp(`(?<![\\w$.])(?:${names.join("|")})(?![\\w$])`, "g"))) {
+    let at = root.descendantForIndex(match.index, match.index + match[0].length);
+    // A name may be wrapped in a node of its own.
+    while (at && at.type !== type && at.parent?.startIndex === match.index) at = at.parent;
+    if (at?.type === type) found.push(at);
+  }
+  return found;
+}
 
 export const unquote = (text: string): string => text.replace(/^["'`<]|["'`>]$/g, "");
 

@@ -13,30 +13,45 @@ const MOST_MENTIONS = 5000;
 /** Shorter names are words of every text. */
 const LEAST_LENGTH = 3;
 
-/** Each name once a line. Cost: one pass over the texts. */
+/** Each name once a line. Cost: linear in the texts. */
 export function findMentions(texts: readonly PlainText[], { modules, packages }: Names): Mention[] {
   const forms = new Map<string, string>();
+  const add = (form: string, name: string) => {
+    if (form.length >= LEAST_LENGTH) forms.set(form, name);
+  };
   for (const { name, files } of modules) {
     for (const file of files) {
       const stem = file.replace(/\.[^./]+$/, "");
-      for (const form of [file, file.split("/").at(-1) ?? "", stem, stem.replaceAll("/", "."), name])
-        forms.set(form, name);
+      for (const form of [file, file.split("/").at(-1) ?? "", stem, stem.replaceAll("/", "."), name]) add(form, name);
     }
   }
-  for (const name of packages) forms.set(name, name);
-  const written = [...forms.keys()]
-    .filter((form) => form.length >= LEAST_LENGTH)
-    .sort((one, other) => other.length - one.length);
-  if (written.length === 0) return [];
-  const escaped = written.map((form) => form.replace(/[.*+?^${}()|[\]\\/]/g, "\\$&"));
-  const pattern = new RegExp(`(?<![\\p{L}\\p{N}_])(?:${escaped.join("|")})(?![\\p{L}\\p{N}_])`, "gu");
+  for (const name of packages) add(name, name);
   const mentions: Mention[] = [];
   for (const { path, text } of texts) {
     for (const [index, line] of text.split("\n").entries()) {
-      const names = new Set([...line.matchAll(pattern)].map(([form]) => forms.get(form) ?? form));
+      const names = new Set<string>();
+      for (const [token] of line.matchAll(TOKEN)) for (const form of formsIn(token)) addKnown(forms.get(form), names);
       for (const name of names) mentions.push({ file: path, line: index + 1, name });
       if (mentions.length >= MOST_MENTIONS) return mentions.slice(0, MOST_MENTIONS);
     }
   }
   return mentions;
+}
+
+function addKnown(name: string | undefined, names: Set<string>): void {
+  if (name !== undefined) names.add(name);
+}
+
+/** What names are made of: words, and the signs that join them in paths and dotted names. */
+const TOKEN = /[\p{L}\p{N}_@][\p{L}\p{N}_./@-]*/gu;
+/** Longer ones are no names. */
+const MOST_PARTS = 10;
+
+/** A token, and every run of its parts: `src/ferry/fares.py` holds `ferry/fares.py`, `fares.py` and `fares`. */
+function* formsIn(token: string): Generator<string> {
+  yield token;
+  const parts = token.split(/([./-])/);
+  if (parts.length === 1 || parts.length > 2 * MOST_PARTS) return;
+  for (let from = 0; from < parts.length; from += 2)
+    for (let to = from + 1; to <= parts.length; to += 2) yield parts.slice(from, to).join("");
 }

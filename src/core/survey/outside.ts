@@ -8,8 +8,6 @@ export type OutsideUse = { readonly package: string; readonly name: string; read
 
 /** Stands for what is imported and used under no name of its own. */
 const ALL = "*";
-/** So often is a name followed from file to file. */
-const MOST_HOPS = 6;
 
 type Origin = { readonly package: string; readonly path: readonly string[] };
 
@@ -22,11 +20,13 @@ export function findOutside(files: readonly SurveyedFile[]): OutsideUse[] {
     const key = `${origin.package}\0${name}`;
     const entry = found.get(key) ?? { package: origin.package, name, uses: [] };
     found.set(key, entry);
-    if (!entry.uses.some(({ file, line }) => file === place.file && line === place.line)) entry.uses.push(place);
+    // Files come one after another, and their uses by line: the same place can only be the last one.
+    const before = entry.uses.at(-1);
+    if (before?.file !== place.file || before.line !== place.line) entry.uses.push(place);
   };
-  const byPath = new Map(files.map((file) => [file.path, file]));
+  const follower = new Follower(files);
   for (const file of files) {
-    const origins = originsIn(file, byPath);
+    const origins = follower.originsIn(file);
     const used = new Set<string>();
     for (const use of file.uses) {
       const [local = "", ...rest] = use.parts;
@@ -55,45 +55,67 @@ export function findOutside(files: readonly SurveyedFile[]): OutsideUse[] {
 
 const compare = (one: string, other: string): number => (one < other ? -1 : one > other ? 1 : 0);
 
-/** Local name → what it stands for outside; names that come from a file of the tree are followed through it. */
-function originsIn(file: SurveyedFile, byPath: ReadonlyMap<string, SurveyedFile>): Map<string, Origin> {
-  const origins = new Map<string, Origin>();
-  for (const root of findLanguage(file.language)?.uses.roots ?? []) origins.set(root, { package: root, path: [] });
-  for (const written of file.imports) {
-    for (const binding of written.bindings) {
-      const origin = originOf(file, written, binding, byPath, MOST_HOPS);
-      if (origin) origins.set(binding.local, origin);
-    }
-  }
-  return origins;
-}
+/** Follows names to where they come from, through the files of the tree that pass them on. */
+class Follower {
+  private readonly byPath: ReadonlyMap<string, SurveyedFile>;
+  /** File and name → its origin; what is being looked for has none, which ends circles. */
+  private readonly known = new Map<string, Origin | null>();
 
-function originOf(
-  file: SurveyedFile,
-  written: ResolvedImport,
-  binding: Binding,
-  byPath: ReadonlyMap<string, SurveyedFile>,
-  hops: number,
-): Origin | null {
-  if (written.files.length === 0) {
-    const outside = findLanguage(file.language)?.outside(binding.root);
-    return outside ? { package: outside.package, path: [...outside.inside, ...binding.path] } : null;
+  constructor(files: readonly SurveyedFile[]) {
+    this.byPath = new Map(files.map((file) => [file.path, file]));
   }
-  const [name] = binding.path;
-  const passed = written.files.flatMap((path) => byPath.get(path) ?? []);
-  if (name === undefined || hops === 0) return null;
-  for (const other of passed) {
-    for (const inner of other.imports) {
-      for (const candidate of inner.bindings)
-        if (candidate.local === name) return originOf(other, inner, candidate, byPath, hops - 1);
-      // Passed on without a name of its own: `export { a } from "b"`, `export * from "b"`.
-      if (inner.bindings.length === 0 && (inner.names.includes(name) || inner.names.includes("*"))) {
-        const origin = originOf(other, inner, { local: name, root: inner.specifier, path: [name] }, byPath, hops - 1);
-        if (origin && (inner.names.includes(name) || inner.files.length === 0)) return origin;
+
+  /** Local name → what it stands for outside. */
+  originsIn(file: SurveyedFile): Map<string, Origin> {
+    const origins = new Map<string, Origin>();
+    for (const root of findLanguage(file.language)?.uses.roots ?? []) origins.set(root, { package: root, path: [] });
+    for (const written of file.imports) {
+      for (const binding of written.bindings) {
+        const origin = this.originOf(file, written, binding);
+        if (origin) origins.set(binding.local, origin);
       }
     }
+    return origins;
   }
-  return null;
+
+  private originOf(file: SurveyedFile, written: ResolvedImport, binding: Binding): Origin | null {
+    if (written.files.length === 0) {
+      const outside = findLanguage(file.language)?.outside(binding.root);
+      return outside ? { package: outside.package, path: [...outside.inside, ...binding.path] } : null;
+    }
+    const [name] = binding.path;
+    if (name === undefined) return null;
+    for (const path of written.files) {
+      const origin = this.passedOn(path, name);
+      if (origin) return origin;
+    }
+    return null;
+  }
+
+  /** What a name stands for that a file of the tree gives to others. */
+  private passedOn(path: string, name: string): Origin | null {
+    const key = `${path}\0${name}`;
+    const known = this.known.get(key);
+    if (known !== undefined) return known;
+    this.known.set(key, null);
+    const file = this.byPath.get(path);
+    const origin = file ? this.findIn(file, name) : null;
+    this.known.set(key, origin);
+    return origin;
+  }
+
+  private findIn(file: SurveyedFile, name: string): Origin | null {
+    for (const written of file.imports) {
+      for (const binding of written.bindings) if (binding.local === name) return this.originOf(file, written, binding);
+      // Passed on without a name of its own: `export { a } from "b"`, `export * from "b"`.
+      const isNamed = written.names.includes(name);
+      if (written.bindings.length > 0 || !(isNamed || written.names.includes(ALL))) continue;
+      const origin = this.originOf(file, written, { local: name, root: written.specifier, path: [name] });
+      // All names of something outside may hold this one or not: only what is in the tree can be looked into.
+      if (origin && (isNamed || written.files.length > 0)) return origin;
+    }
+    return null;
+  }
 }
 
 /** C names no origin at a call: what the included headers of the standard library declare is known by a list. */

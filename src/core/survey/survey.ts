@@ -39,17 +39,16 @@ export type SurveyInput = {
   readonly manifests?: Manifests;
   /** Files that are not code, with their text. */
   readonly texts?: readonly PlainText[];
+  /** Imports that were resolved before, for files that have not changed; used as long as the tree has the same files. */
+  readonly resolved?: ResolvedCache;
 };
 
+export type ResolvedCache = { tree: string; readonly files: Map<FileFacts, SurveyedFile> };
+
 /** Cost: linear in files, imports and uses; mentions in the texts times nothing (one pattern for all names). */
-export function makeSurvey({ files, manifests = NO_MANIFESTS, texts = [] }: SurveyInput): Survey {
-  const index = new FileIndex(
-    files.map(({ path }) => path),
-    manifests,
-  );
-  const resolved = files.map(
-    (file): SurveyedFile => ({ ...file, imports: file.imports.map((written) => resolve(index, file, written)) }),
-  );
+export function makeSurvey(input: SurveyInput): Survey {
+  const { files, texts = [] } = input;
+  const resolved = resolveAll(input);
   const modules = makeModules(resolved);
   const outside = findOutside(resolved);
   const names = new Map(modules.map((module) => [module.name, module.needs]));
@@ -67,6 +66,23 @@ export function makeSurvey({ files, manifests = NO_MANIFESTS, texts = [] }: Surv
       .filter((module) => module.isTest)
       .map(({ files: own, needs }) => ({ file: own[0] ?? "", touches: needs })),
   };
+}
+
+function resolveAll({ files, manifests = NO_MANIFESTS, resolved }: SurveyInput): SurveyedFile[] {
+  const paths = files.map(({ path }) => path);
+  const tree = `${paths.join("\n")}\n${JSON.stringify(manifests)}`;
+  const before = resolved?.tree === tree ? resolved.files : new Map<FileFacts, SurveyedFile>();
+  const index = new FileIndex(paths, manifests);
+  const all = files.map(
+    (file): SurveyedFile =>
+      before.get(file) ?? { ...file, imports: file.imports.map((written) => resolve(index, file, written)) },
+  );
+  if (resolved) {
+    resolved.tree = tree;
+    resolved.files.clear();
+    for (const [place, file] of files.entries()) resolved.files.set(file, all[place] as SurveyedFile); // of one length
+  }
+  return all;
 }
 
 function resolve(index: FileIndex, file: FileFacts, written: Import): ResolvedImport {

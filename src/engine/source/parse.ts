@@ -1,10 +1,10 @@
 /** Source text → sections and colours, through the tree-sitter grammars. The parser sits behind this one file. */
 import { createRequire } from "node:module";
 import path from "node:path";
-import { Language, type Node, Parser, Query } from "web-tree-sitter";
+import { Language, type Node, Parser } from "web-tree-sitter";
 import { highlight, type Span } from "@/core/source/highlight";
 import { findLanguage } from "@/core/source/languages/index";
-import type { FoundSection, Import, Section, SourceLanguage } from "@/core/source/section";
+import type { FoundSection, Import, Section, TreeNodes } from "@/core/source/section";
 import { findUses } from "@/core/source/uses";
 import { HEADERS } from "@/core/survey/c-headers";
 import { codeWords } from "@/core/survey/code-words";
@@ -24,25 +24,40 @@ export type ParsedSource = {
 };
 
 let started: Promise<void> | undefined;
-type Reader = { readonly parser: Parser; readonly branches: Query };
-const readers = new Map<string, Promise<Reader>>();
+const parsers = new Map<string, Promise<Parser>>();
 
-async function readerFor({ name, grammar, branches }: SourceLanguage): Promise<Reader> {
+async function parserFor(grammar: string): Promise<Parser> {
   started ??= Parser.init();
   await started;
-  const known = readers.get(name);
+  const known = parsers.get(grammar);
   if (known) return known;
-  const loading = (async () => {
-    const language = await Language.load(grammarFile(grammar));
-    const types = branches.map((type) => (/^[a-z_]+$/.test(type) && !WORDS.has(type) ? `(${type})` : `"${type}"`));
-    return {
-      parser: new Parser().setLanguage(language),
-      branches: new Query(language, `[${types.join(" ")}] @branch`),
-    };
-  })();
-  readers.set(name, loading);
+  const loading = Language.load(grammarFile(grammar)).then((language) => new Parser().setLanguage(language));
+  parsers.set(grammar, loading);
   return loading;
 }
+
+/** Gathers the nodes of all types that are asked for later, in one walk: each walk takes a part of the parsing's time. */
+function gather(root: Node, source: string, types: readonly string[]): TreeNodes {
+  const wanted = [...new Set(types)];
+  const byType = new Map<string, Node[]>();
+  for (const node of wanted.length > 0 ? root.descendantsOfType(wanted) : []) {
+    if (!node) continue;
+    const list = byType.get(node.type);
+    if (list) list.push(node);
+    else byType.set(node.type, [node]);
+  }
+  const find = (...of: readonly string[]) => {
+    const lists = of.flatMap((type) => byType.get(type) ?? []);
+    return of.length > 1
+      ? lists.sort((one, other) => one.startIndex - other.startIndex || other.endIndex - one.endIndex)
+      : lists;
+  };
+  return { root, source, find };
+}
+
+/** A branch's node; a token of the same word, as of `if`, is none. */
+const isBranch = (node: Node): boolean =>
+  node.type.includes("_") || !/^[a-z]+$/.test(node.type) || WORDS.has(node.type) || node.isNamed;
 
 /** Tokens that are words, and no types of nodes. */
 const WORDS = new Set(["and", "or"]);
@@ -73,15 +88,16 @@ export async function parseSource(
   const language = languageName === null ? null : findLanguage(languageName);
   if (!language)
     return { lines, sections: [], imports: [], statementLines: [], spans: lines.map(() => []), errorLine: null };
-  const { parser, branches } = await readerFor(language);
+  const parser = await parserFor(language.grammar);
   const tree = parser.parse(text);
   if (!tree) return { lines, sections: [], imports: [], statementLines: [], spans: lines.map(() => []), errorLine: 1 };
   try {
     const { rootNode } = tree;
+    const nodes = gather(rootNode, text, [...language.branches, ...language.importTypes]);
     return {
       lines,
-      sections: withComplexity(language.findSections(rootNode), branches.captures(rootNode)),
-      imports: language.findImports(rootNode),
+      sections: withComplexity(language.findSections(rootNode), nodes.find(...language.branches).filter(isBranch)),
+      imports: language.findImports(nodes),
       statementLines: language.findStatementLines?.(rootNode) ?? [],
       spans: options.colours ? highlight(rootNode, lines) : [],
       errorLine: rootNode.hasError ? firstError(rootNode) : null,
@@ -98,16 +114,20 @@ export async function parseSource(
 export async function readFileFacts(path: string, text: string, languageName: string): Promise<FileFacts | null> {
   const language = findLanguage(languageName);
   if (!language) return null;
-  const { parser, branches } = await readerFor(language);
+  const parser = await parserFor(language.grammar);
   const tree = parser.parse(text);
   if (!tree) return null;
   try {
     const { rootNode } = tree;
-    const imports = language.findImports(rootNode);
+    const { uses, branches, importTypes } = language;
+    const syntax = snagSyntax(languageName);
+    const scopes = uses.declaredIn ? (uses.scopes ?? []) : [];
+    const nodes = gather(rootNode, text, [...branches, ...importTypes, ...syntax, ...uses.imports, ...scopes]);
+    const imports = language.findImports(nodes);
     const isC = languageName === "c" || languageName === "cpp";
     const names = [
       ...imports.flatMap(({ bindings }) => bindings.map(({ local }) => local)),
-      ...(language.uses.roots ?? []),
+      ...(uses.roots ?? []),
       ...snagNames(languageName),
       ...(isC ? HEADERS.keys() : []),
     ];
@@ -116,10 +136,10 @@ export async function readFileFacts(path: string, text: string, languageName: st
       path,
       language: languageName,
       lines: splitLines(text).length,
-      sections: withComplexity(language.findSections(rootNode), branches.captures(rootNode)),
+      sections: withComplexity(language.findSections(rootNode), nodes.find(...branches).filter(isBranch)),
       imports,
-      uses: findUses(rootNode, text, names, language.uses),
-      syntax: syntaxPlaces(rootNode, languageName),
+      uses: findUses(nodes, names, uses),
+      syntax: nodes.find(...syntax).map(({ type, startPosition }) => ({ type, line: startPosition.row + 1 })),
       namespace: language.findNamespace?.(rootNode) ?? null,
       words: isSeen ? codeWords(text, language.comments) : [],
       isGenerated: GENERATED.test(text.slice(0, 2000)),
@@ -133,19 +153,9 @@ export async function readFileFacts(path: string, text: string, languageName: st
 /** What programs write at the head of what they make. */
 const GENERATED = /@generated|\b(auto-?generated|code generated|do not edit|generated by)\b/i;
 
-function syntaxPlaces(root: Node, language: string): FileFacts["syntax"] {
-  const types = snagSyntax(language);
-  if (types.length === 0) return [];
-  return root
-    .descendantsOfType(types)
-    .flatMap((node) => (node ? [{ type: node.type, line: node.startPosition.row + 1 }] : []));
-}
-
-type Captures = readonly { readonly node: Node }[];
-
 /** Each section's branches are those on its lines. Cost: sections and branches, sorted once. */
-function withComplexity(sections: readonly FoundSection[], captures: Captures): Section[] {
-  const rows = captures.map(({ node }) => node.startPosition.row + 1).sort((one, other) => one - other);
+function withComplexity(sections: readonly FoundSection[], branches: readonly Node[]): Section[] {
+  const rows = branches.map((node) => node.startPosition.row + 1).sort((one, other) => one - other);
   const before = (line: number) => {
     let [low, high] = [0, rows.length];
     while (low < high) {

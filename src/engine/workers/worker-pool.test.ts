@@ -14,6 +14,7 @@ describe("worker threads", () => {
       Array.from({ length: 8 }, (_, index) => pool.run("compareAnswers", run(`${index}\n`), run("3\n"), terms)),
     );
     expect(answers.map(({ outcome }) => outcome === "agree")).toEqual([0, 1, 2, 3, 4, 5, 6, 7].map((n) => n === 3));
+    expect(pool.size).toBe(2);
   });
 
   it("hand over what a job throws, and go on", async () => {

@@ -22,7 +22,9 @@ export class WorkerPool {
 
   /** Runs a job on the thread that has the least to do. Arguments and result are copied. Rejects with what the job threw. */
   async run<N extends JobName>(name: N, ...args: Parameters<Jobs[N]>): Promise<Awaited<ReturnType<Jobs[N]>>> {
-    const thread = await this.pick();
+    // Waited for first: those that ask meanwhile must find the threads that others started.
+    const program = await workerFile();
+    const thread = this.pick(program);
     const id = this.count++;
     return new Promise<unknown>((resolve, reject) => {
       thread.waiting.set(id, { resolve, reject });
@@ -31,14 +33,18 @@ export class WorkerPool {
     }) as Promise<Awaited<ReturnType<Jobs[N]>>>; // the worker answers with what the job of that name gives
   }
 
+  get size(): number {
+    return this.threads.length;
+  }
+
   async close(): Promise<void> {
     await Promise.all(this.threads.splice(0).map(({ worker }) => worker.terminate()));
   }
 
-  private async pick(): Promise<Thread> {
+  private pick(program: string): Thread {
     const idle = this.threads.find(({ waiting }) => waiting.size === 0);
     if (idle) return idle;
-    if (this.threads.length < this.most) return this.start(await workerFile());
+    if (this.threads.length < this.most) return this.start(program);
     return this.threads.reduce((least, thread) => (thread.waiting.size < least.waiting.size ? thread : least));
   }
 

@@ -7,6 +7,7 @@ import {
   linesOf,
   placeOf,
   type SourceLanguage,
+  type TreeNodes,
   textOf,
 } from "@/core/source/section";
 
@@ -25,6 +26,7 @@ export const c: SourceLanguage = {
     "&&",
     "||",
   ],
+  importTypes: ["preproc_include"],
   findImports: includes,
   importCandidates: ({ specifier }, file) => [
     joinFrom(file, specifier),
@@ -53,10 +55,10 @@ export const c: SourceLanguage = {
   ],
 };
 
-export function includes(root: Node): Import[] {
-  return root.descendantsOfType("preproc_include").flatMap((node) => {
+export function includes({ find }: TreeNodes): Import[] {
+  return find("preproc_include").flatMap((node) => {
     const path = node?.childForFieldName("path");
-    if (!node || !path || !/^["<]/.test(path.text)) return [];
+    if (!path || !/^["<]/.test(path.text)) return [];
     return [{ specifier: path.text.slice(1, -1), names: [], ...placeOf(node), bindings: [] }];
   });
 }

@@ -9,12 +9,13 @@ export const cpp: SourceLanguage = {
   grammar: "tree-sitter-cpp.wasm",
   findSections: (root) => sectionsIn(root, ""),
   branches: [...c.branches, "for_range_loop", "catch_clause"],
-  findImports: (root) => [
-    ...includes(root),
-    ...root.descendantsOfType("using_declaration").flatMap((node): Import[] => {
+  importTypes: ["preproc_include", "using_declaration"],
+  findImports: (tree) => [
+    ...includes(tree),
+    ...tree.find("using_declaration").flatMap((node): Import[] => {
       const named = childrenOf(node).find((child) => child.type === "qualified_identifier");
       const [first = "", ...rest] = (named?.text ?? "").split("::");
-      if (!node || rest.length === 0) return [];
+      if (rest.length === 0) return [];
       const local = rest.at(-1) ?? "";
       return [
         { specifier: first, names: [rest.join(".")], ...placeOf(node), bindings: [{ local, root: first, path: rest }] },

@@ -42,7 +42,8 @@ export const csharp: SourceLanguage = {
     "||",
     "??",
   ],
-  findImports: (root) => root.descendantsOfType("using_directive").flatMap((node) => (node ? [importAt(node)] : [])),
+  importTypes: ["using_directive"],
+  findImports: ({ find }) => find("using_directive").map(importAt),
   importCandidates: ({ specifier }) => [`${specifier.replaceAll(".", "/")}.cs`],
   outside: (specifier) => ({ package: specifier, inside: [] }),
   uses: {

@@ -17,7 +17,8 @@ export const go: SourceLanguage = {
   grammar: "tree-sitter-go.wasm",
   findSections: (root) => childrenOf(root).flatMap(sectionsAt),
   branches: ["if_statement", "for_statement", "expression_case", "type_case", "communication_case", "&&", "||"],
-  findImports: (root) => root.descendantsOfType("import_spec").flatMap((node) => (node ? [importAt(node)] : [])),
+  importTypes: ["import_spec"],
+  findImports: ({ find }) => find("import_spec").map(importAt),
   importCandidates: () => [],
   outside: (specifier) => ({ package: specifier, inside: [] }),
   uses: {

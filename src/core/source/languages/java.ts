@@ -34,8 +34,8 @@ export const java: SourceLanguage = {
     "&&",
     "||",
   ],
-  findImports: (root) =>
-    childrenOf(root).flatMap((node) => (node.type === "import_declaration" ? [importAt(node)] : [])),
+  importTypes: ["import_declaration"],
+  findImports: ({ find }) => find("import_declaration").map(importAt),
   importCandidates: ({ specifier, names }) => {
     const [name = ""] = names;
     const folders = specifier.replaceAll(".", "/");

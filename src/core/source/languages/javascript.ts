@@ -1,6 +1,7 @@
 import type { Node } from "web-tree-sitter";
 import {
   type Binding,
+  callsOf,
   childrenOf,
   type FoundSection,
   type Import,
@@ -8,6 +9,7 @@ import {
   linesOf,
   placeOf,
   type SourceLanguage,
+  type TreeNodes,
   textOf,
   unquote,
 } from "@/core/source/section";
@@ -36,6 +38,7 @@ export const javascript: SourceLanguage = {
   grammar: "tree-sitter-javascript.wasm",
   findSections,
   findStatementLines,
+  importTypes: ["import_statement", "export_statement"],
   findImports,
   importCandidates,
   branches: BRANCHES,
@@ -209,21 +212,24 @@ function assigned(node: Node): FoundSection[] {
     : [{ name: exported, kind: "constant", ...linesOf(node), params: [] }];
 }
 
-function findImports(root: Node): Import[] {
-  return root.descendantsOfType(["import_statement", "export_statement", "call_expression"]).flatMap((node) => {
-    if (!node) return [];
-    const called = node.type === "call_expression" ? textOf(node, "function") : undefined;
-    if (node.type === "call_expression" && called !== "require" && called !== "import") return [];
-    const given = childrenOf(node.childForFieldName("arguments"))[0];
-    // `import a = require("b")` of TypeScript holds its source in a clause.
-    const clause = childrenOf(node).find((child) => child.type === "import_require_clause");
-    const source = called ? given : (node.childForFieldName("source") ?? clause?.childForFieldName("source"));
-    if (source?.type !== "string") return [];
-    const specifier = unquote(source.text);
-    const bindings = called ? requiredNames(node, specifier) : importedNames(node, specifier);
-    const names = bindings.length > 0 ? bindings.map(({ path }) => path.join(".") || "*") : exportedNames(node);
-    return [{ specifier, names, ...placeOf(statementOf(node)), bindings }];
-  });
+function findImports(tree: TreeNodes): Import[] {
+  const calls = callsOf(tree, ["require", "import"], "call_expression");
+  const nodes = [...tree.find("import_statement", "export_statement"), ...calls];
+  return nodes
+    .sort((one, other) => one.startIndex - other.startIndex)
+    .flatMap((node) => {
+      const called = node.type === "call_expression" ? textOf(node, "function") : undefined;
+      if (node.type === "call_expression" && called !== "require" && called !== "import") return [];
+      const given = childrenOf(node.childForFieldName("arguments"))[0];
+      // `import a = require("b")` of TypeScript holds its source in a clause.
+      const clause = childrenOf(node).find((child) => child.type === "import_require_clause");
+      const source = called ? given : (node.childForFieldName("source") ?? clause?.childForFieldName("source"));
+      if (source?.type !== "string") return [];
+      const specifier = unquote(source.text);
+      const bindings = called ? requiredNames(node, specifier) : importedNames(node, specifier);
+      const names = bindings.length > 0 ? bindings.map(({ path }) => path.join(".") || "*") : exportedNames(node);
+      return [{ specifier, names, ...placeOf(statementOf(node)), bindings }];
+    });
 }
 
 /** The statement around a call of `require`. */

@@ -8,6 +8,7 @@ import {
   linesOf,
   placeOf,
   type SourceLanguage,
+  type TreeNodes,
   textOf,
   unquote,
 } from "@/core/source/section";
@@ -35,7 +36,8 @@ export const php: SourceLanguage = {
     "||",
     "??",
   ],
-  findImports: (root) => [...uses(root), ...includes(root)].sort((one, other) => one.line - other.line),
+  importTypes: ["namespace_use_declaration", ...INCLUDES],
+  findImports: (tree) => [...uses(tree), ...includes(tree)].sort((one, other) => one.line - other.line),
   importCandidates: ({ specifier, names }, file) => {
     if (/\.(php|inc|phtml)$/.test(specifier)) return [joinFrom(file, specifier), specifier.replace(/^\.\//, "")];
     const path = specifier.replaceAll("\\", "/");
@@ -112,9 +114,8 @@ const parameters = (node: Node): string[] =>
   });
 
 /** `use A\B\C as D`, `use A\{B, C}`. */
-function uses(root: Node): Import[] {
-  return root.descendantsOfType("namespace_use_declaration").flatMap((node): Import[] => {
-    if (!node) return [];
+function uses({ find }: TreeNodes): Import[] {
+  return find("namespace_use_declaration").flatMap((node): Import[] => {
     const group = childrenOf(node).find((child) => child.type === "namespace_name")?.text ?? "";
     const clauses = node.descendantsOfType("namespace_use_clause").flatMap((clause) => (clause ? [clause] : []));
     return clauses.map((clause): Import => {
@@ -129,10 +130,10 @@ function uses(root: Node): Import[] {
   });
 }
 
-function includes(root: Node): Import[] {
-  return root.descendantsOfType(INCLUDES).flatMap((node): Import[] => {
-    const path = node?.descendantsOfType("string")[0];
-    if (!node || !path) return [];
+function includes({ find }: TreeNodes): Import[] {
+  return find(...INCLUDES).flatMap((node): Import[] => {
+    const path = node.descendantsOfType("string")[0];
+    if (!path) return [];
     const specifier = unquote(path.text).replace(/^\//, "./");
     return [{ specifier, names: [], ...placeOf(node), bindings: [] }];
   });

@@ -7,6 +7,7 @@ import {
   linesOf,
   placeOf,
   type SourceLanguage,
+  type TreeNodes,
   textOf,
 } from "@/core/source/section";
 
@@ -28,6 +29,7 @@ export const python: SourceLanguage = {
   name: "python",
   title: "Python",
   grammar: "tree-sitter-python.wasm",
+  importTypes: ["import_statement", "import_from_statement"],
   findImports,
   importCandidates,
   findSections: (root) => root.namedChildren.flatMap((node) => (node ? sectionsAt(node, "") : [])),
@@ -146,9 +148,8 @@ function constants(node: Node): FoundSection[] {
     .map((name) => ({ name, kind: "constant", ...linesOf(node), params: [] }));
 }
 
-function findImports(root: Node): Import[] {
-  return root.descendantsOfType(["import_statement", "import_from_statement"]).flatMap((node) => {
-    if (!node) return [];
+function findImports({ find }: TreeNodes): Import[] {
+  return find("import_statement", "import_from_statement").flatMap((node) => {
     const named = node.childrenForFieldName("name").flatMap((entry) => (entry ? [importedName(entry)] : []));
     if (node.type === "import_statement")
       return named.map(({ name, alias }) => ({

@@ -1,5 +1,6 @@
 import type { Node } from "web-tree-sitter";
 import {
+  callsOf,
   childrenOf,
   type FoundSection,
   type Import,
@@ -81,11 +82,12 @@ export const ruby: SourceLanguage = {
     "and",
     "or",
   ],
-  findImports: (root) =>
-    root.descendantsOfType("call").flatMap((node) => {
-      const given = childrenOf(node?.childForFieldName("arguments"))[0];
+  importTypes: [],
+  findImports: (tree) =>
+    callsOf(tree, ["require", "require_relative", "load", "autoload"], "call").flatMap((node) => {
+      const given = childrenOf(node.childForFieldName("arguments"))[0];
       const how = textOf(node, "method");
-      if (!node || given?.type !== "string" || node.childForFieldName("receiver")) return [];
+      if (given?.type !== "string" || node.childForFieldName("receiver")) return [];
       if (!/^(require|require_relative|load|autoload)$/.test(how)) return [];
       const path = unquote(given.text);
       return [importOf(how === "require_relative" ? relative(path) : path, node)];

@@ -7,6 +7,7 @@ import {
   linesOf,
   placeOf,
   type SourceLanguage,
+  type TreeNodes,
   textOf,
 } from "@/core/source/section";
 
@@ -25,6 +26,7 @@ export const rust: SourceLanguage = {
     "&&",
     "||",
   ],
+  importTypes: ["use_declaration", "mod_item", "extern_crate_declaration"],
   findImports,
   importCandidates,
   outside: (specifier) => {
@@ -96,17 +98,16 @@ function declaredIn(scope: Node): ReadonlySet<string> {
   return names;
 }
 
-function findImports(root: Node): Import[] {
-  const uses = root.descendantsOfType("use_declaration").flatMap((node) => {
-    const argument = node?.childForFieldName("argument");
-    return node && argument ? importsOf(leavesOf(argument, []), node) : [];
+function findImports({ find }: TreeNodes): Import[] {
+  const uses = find("use_declaration").flatMap((node) => {
+    const argument = node.childForFieldName("argument");
+    return argument ? importsOf(leavesOf(argument, []), node) : [];
   });
-  const modules = root.descendantsOfType("mod_item").flatMap((node): Import[] => {
-    if (!node || node.childForFieldName("body")) return [];
+  const modules = find("mod_item").flatMap((node): Import[] => {
+    if (node.childForFieldName("body")) return [];
     return [{ specifier: `self::${textOf(node, "name")}`, names: [], ...placeOf(node), bindings: [] }];
   });
-  const crates = root.descendantsOfType("extern_crate_declaration").flatMap((node): Import[] => {
-    if (!node) return [];
+  const crates = find("extern_crate_declaration").flatMap((node): Import[] => {
     const name = textOf(node, "name");
     const local = textOf(node, "alias") || name;
     return [{ specifier: name, names: [], ...placeOf(node), bindings: [{ local, root: name, path: [] }] }];
