@@ -18,6 +18,7 @@ export function allowanceViews(
   verdicts: readonly VerdictRow[],
   twin: string,
 ): AllowanceView[] {
+  if (allowances.length === 0) return [];
   const mine = verdicts.filter((verdict) => verdict.twin === twin);
   const checked = new Set(mine.map(({ caseId }) => caseId));
   const known = new Set(cases.map(({ id }) => id));

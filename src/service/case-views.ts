@@ -1,4 +1,5 @@
 /** Assembles what the Cases view and the reader show of the shared cases. */
+import { toColumns } from "@/core/cases/case-columns";
 import { orderForOriginal, orderForTwin, sectionOf, twinTerms } from "@/core/cases/hand-over";
 import { formatReproducer, type ReproducerSide } from "@/core/cases/reproducer";
 import { type Aligned, alignAnswers } from "@/core/compare/aligned";
@@ -7,7 +8,7 @@ import { withDefaults } from "@/core/compare/equality";
 import { findCause } from "@/core/explain/causes/index";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
-import type { CallableSection, CasesView, CaseView, FamilyView } from "@/core/progress/views";
+import type { CallableSection, CaseListing, CasesView, CaseView, FamilyView } from "@/core/progress/views";
 import { workers } from "@/engine/workers/worker-pool";
 import { allowanceViews } from "@/service/allowances";
 import { isLarge, kindsFor } from "@/service/check/verdict";
@@ -19,27 +20,32 @@ import type { CaseDetail, VerdictRow } from "@/store/verdicts";
 /** All cases of a port and the families of those that differ. */
 export function casesView(facts: PortFacts, families: readonly FamilyRow[]): CasesView {
   const modules = moduleViews(facts);
-  const verdictOf = indexVerdicts(facts);
-  const stamps = new Map(modules.map(({ name }) => [name, stampOf(facts.reading, name, facts.twin)]));
   return {
     port: portCard(facts, modules),
     twin: facts.twin,
     modules: modules.map(({ name }) => name),
     families: families.filter(({ twin }) => twin === facts.twin).map((family) => familyView(family)),
-    cases: facts.reading.cases.map((item) => {
-      const verdict = verdictOf.get(item.id);
-      return {
-        id: item.id,
-        module: item.module ?? null,
-        section: sectionOf(item),
-        mark: verdict?.outcome ?? "idle",
-        from: item.from ?? null,
-        stale: verdict !== undefined && isStale(verdict, stamps.get(item.module ?? "") ?? "", facts),
-      };
-    }),
+    cases: toColumns(caseListings(facts)),
     allowances: allowanceViews(facts.reading.open.port.allowances, facts.reading.cases, facts.verdicts, facts.twin),
     sections: facts.reading.modules.flatMap(callableSections),
   };
+}
+
+/** All cases in the order of their files. */
+export function caseListings(facts: PortFacts): CaseListing[] {
+  const verdictOf = indexVerdicts(facts);
+  const stamps = new Map(facts.reading.modules.map(({ name }) => [name, stampOf(facts.reading, name, facts.twin)]));
+  return facts.reading.cases.map((item) => {
+    const verdict = verdictOf.get(item.id);
+    return {
+      id: item.id,
+      module: item.module ?? null,
+      section: sectionOf(item),
+      mark: verdict?.outcome ?? "idle",
+      from: item.from ?? null,
+      stale: verdict !== undefined && isStale(verdict, stamps.get(item.module ?? "") ?? "", facts),
+    };
+  });
 }
 
 /** What a case can be written for: functions and methods of the original, and classes for steps on their objects. */

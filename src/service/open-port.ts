@@ -109,9 +109,12 @@ async function openSide<Side extends PortSide>(side: Side, folder: string, terms
   return { ...side, folder: await realpath(root), files: await listFiles(root, side.ignore) };
 }
 
+/** The files with the shared cases, relative to the port file's folder. */
+export const caseFiles = (open: OpenPort): Promise<string[]> => listFiles(open.folder, [], open.port.cases);
+
 /** The shared cases of a port, in the order of its files. Throws SideTwinError with file, line and key. */
 export async function readCases(open: OpenPort): Promise<SharedCase[]> {
-  const files = await listFiles(open.folder, [], open.port.cases);
+  const files = await caseFiles(open);
   const seen = new Map<string, string>();
   const cases: SharedCase[] = [];
   for (const file of files) {

@@ -79,10 +79,16 @@ export function isStale(verdict: VerdictRow, moduleStamp: string, facts: PortFac
   return verdict.stamp !== stampOf(facts.reading, null, facts.twin);
 }
 
+const indexes = new WeakMap<PortFacts, Map<string, VerdictRow>>();
+
+/** The last word on each case of the twin; made once for the facts of a page. */
 export function indexVerdicts(facts: PortFacts): Map<string, VerdictRow> {
-  return new Map(
-    facts.verdicts.filter((verdict) => verdict.twin === facts.twin).map((verdict) => [verdict.caseId, verdict]),
-  );
+  const known = indexes.get(facts);
+  if (known) return known;
+  const made = new Map<string, VerdictRow>();
+  for (const verdict of facts.verdicts) if (verdict.twin === facts.twin) made.set(verdict.caseId, verdict);
+  indexes.set(facts, made);
+  return made;
 }
 
 function provenOf(facts: PortFacts, module: ReadModule): { lines: number; provenLines: number | null } {

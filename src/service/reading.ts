@@ -9,7 +9,7 @@ import type { SectionPair } from "@/core/pairing/sections";
 import { languageOf } from "@/core/source/language-of";
 import { findLanguage } from "@/core/source/languages/index";
 import { parseSource } from "@/engine/source/parse";
-import { type OpenPort, openPort, readCases, readText } from "@/service/open-port";
+import { caseFiles, type OpenPort, openPort, readCases, readText } from "@/service/open-port";
 import { type PlacedSource, pairModule } from "@/service/pair-port";
 import type { Reading } from "@/store/ports";
 
@@ -35,17 +35,28 @@ type CachedSource = { readonly stamp: string; readonly source: ReadSource };
 /** Reads ports again and again, parsing only files that changed. */
 export class PortReader {
   private readonly sources = new Map<string, CachedSource>();
+  private cases: { readonly stamp: string; readonly list: readonly SharedCase[] } | null = null;
 
   /** Throws SideTwinError when the port file or the cases can not be read. */
   async read(file: string): Promise<PortReading> {
     const open = await openPort(file);
-    const cases = await readCases(open);
+    const cases = await this.readCases(open);
     const modules: ReadModule[] = [];
     const owner = new Map(
       open.modules.flatMap((module) => module.original.map((name) => [name, module.name] as const)),
     );
     for (const module of open.modules) modules.push(await this.readModule(open, module, owner));
     return { open, cases, modules, layers: findLayers(new Map(modules.map((module) => [module.name, module.needs]))) };
+  }
+
+  /** The cases, read again only when one of their files or the modules they name have changed. */
+  private async readCases(open: OpenPort): Promise<readonly SharedCase[]> {
+    const files = await caseFiles(open);
+    const facts = await Promise.all(files.map((name) => stat(path.join(open.folder, name)).catch(() => null)));
+    const stamps = files.map((name, index) => [name, facts[index]?.size, facts[index]?.mtimeMs]);
+    const stamp = JSON.stringify([open.file, stamps, open.modules.map((module) => module.name)]);
+    if (this.cases?.stamp !== stamp) this.cases = { stamp, list: await readCases(open) };
+    return this.cases.list;
   }
 
   private async readModule(

@@ -9,6 +9,7 @@ import { filterCases } from "@/core/cases/filter";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
+import type { Way } from "@/core/formats/ways";
 import type {
   BenchView,
   CasesView,
@@ -19,6 +20,8 @@ import type {
   PortEvent,
   PortListing,
   ShrinkView,
+  SurveyView,
+  UsesView,
 } from "@/core/progress/views";
 import { packageRoot } from "@/engine/files/package-root";
 import { describeProtections } from "@/engine/sandbox/sandbox";
@@ -27,14 +30,17 @@ import { agreeToCase } from "@/service/agree-to-case";
 import { removeAllowance, tightenAllowance } from "@/service/allowances";
 import { FolderBrowser } from "@/service/browse-folders";
 import { type PictureWanted, pictureOf } from "@/service/case-picture";
-import { alignedCase, casesView, caseView } from "@/service/case-views";
+import { alignedCase, caseListings, casesView, caseView } from "@/service/case-views";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { exportCases, importCases, keepCases } from "@/service/keep-cases";
 import { LiveCheck } from "@/service/live-check";
+import type { OpenPort } from "@/service/open-port";
 import { benchView, moduleDetail, moduleViews, orderView, type PortFacts, portCard } from "@/service/port-views";
 import { PortReader, type PortReading, type ReadModule, toStored } from "@/service/reading";
 import { answersFolderIn } from "@/service/run-check";
 import { shrinkPortCase } from "@/service/shrink-case";
+import { FactsCache, type FolderSurvey } from "@/service/survey-folder";
+import { addSnag, decideWay, surveyOriginal, surveyView, usesView } from "@/service/survey-port";
 import { listChecks, listMeasures, listProven } from "@/store/checks";
 import { listFamilies } from "@/store/families";
 import { Store } from "@/store/open";
@@ -53,6 +59,7 @@ export class Workbench {
   private readonly starting = new Set<string>();
   private readonly listeners = new Map<string, Set<Listener>>();
   private readonly watchers = new Map<string, Watcher>();
+  private readonly surveys = new Map<string, FactsCache>();
   private readonly shrinking = new Map<string, AbortController>();
 
   private constructor(
@@ -156,6 +163,33 @@ export class Workbench {
     return casesView(facts, await listFamilies(this.store, id));
   }
 
+  async survey(id: string, twin?: string): Promise<SurveyView> {
+    const facts = await this.facts(await this.row(id), twin);
+    return surveyView(facts, await this.surveyOf(id, facts.reading.open));
+  }
+
+  /** The places behind a count of the survey. */
+  async uses(id: string, name: string): Promise<UsesView> {
+    const { open } = await this.read(await this.row(id));
+    return usesView(open, await this.surveyOf(id, open), name);
+  }
+
+  /** Writes the way round a snag into the port file. Throws SideTwinError. */
+  async decideWay(id: string, wanted: { name: string; way: Way | null; note: string }): Promise<void> {
+    await decideWay((await this.read(await this.row(id))).open, wanted);
+  }
+
+  /** Adds a snag of the person's own to the port file. Throws SideTwinError. */
+  async addSnag(id: string, wanted: { name: string; match: string }): Promise<void> {
+    await addSnag((await this.read(await this.row(id))).open, wanted);
+  }
+
+  private surveyOf(id: string, open: OpenPort): Promise<FolderSurvey> {
+    const known = this.surveys.get(id) ?? new FactsCache();
+    this.surveys.set(id, known);
+    return surveyOriginal(open, known);
+  }
+
   /** Makes the input of a case smaller; the port's files stay as they are. Throws SideTwinError. */
   async shrink(id: string, wanted: { caseId: string; twin?: string }, signal?: AbortSignal): Promise<ShrinkView> {
     const { open, cases } = await this.read(await this.row(id));
@@ -191,7 +225,7 @@ export class Workbench {
   /** The cases that some words ask for, as JSON Lines. */
   async exportCases(id: string, words: string, twin?: string): Promise<string> {
     const facts = await this.facts(await this.row(id), twin);
-    const wanted = new Set(filterCases(casesView(facts, []).cases, words).map((item) => item.id));
+    const wanted = new Set(filterCases(caseListings(facts), words).map((item) => item.id));
     return exportCases(facts.reading.cases.filter((item) => wanted.has(item.id)));
   }
 

@@ -9,7 +9,11 @@ export class ApiError extends Error {
   }
 }
 
-type Options = { readonly method?: "GET" | "POST" | "DELETE"; readonly body?: unknown; readonly signal?: AbortSignal };
+type Options = {
+  readonly method?: "GET" | "POST" | "PUT" | "DELETE";
+  readonly body?: unknown;
+  readonly signal?: AbortSignal;
+};
 
 /** Throws ApiError. */
 export async function call<T>(path: string, options: Options = {}): Promise<T> {

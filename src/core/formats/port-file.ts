@@ -4,6 +4,7 @@ import { allowanceSchema } from "@/core/formats/allowance";
 import { parseDocument } from "@/core/formats/document";
 import { kindsByPath } from "@/core/formats/document-kind";
 import { json, recordOf } from "@/core/formats/json";
+import { WAYS } from "@/core/formats/ways";
 
 const command = z.array(z.string()).min(1);
 
@@ -85,6 +86,17 @@ export const portFileSchema = z
     allowances: z.array(allowanceSchema).default([]),
     equality: equalitySchema.default({}),
     kinds: kindsByPath.default({}),
+    /** What was decided of what is bound to the old platform; one with `match` is a snag of the person's own. */
+    snags: z
+      .array(
+        z.strictObject({
+          name: z.string().min(1),
+          match: z.string().min(1).optional(),
+          way: z.enum(WAYS).optional(),
+          note: z.string().optional(),
+        }),
+      )
+      .default([]),
     limits: z
       .strictObject({
         timeMs: z.number().int().positive().default(10_000),

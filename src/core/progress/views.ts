@@ -1,5 +1,7 @@
 /** What the screens are told: records that the service makes and the interface draws. */
+
 import type { Tighter } from "@/core/allowances/review";
+import type { CaseColumns } from "@/core/cases/case-columns";
 import type { Aligned } from "@/core/compare/aligned";
 import type { ErrorRecord } from "@/core/errors";
 import type { Allowance } from "@/core/formats/allowance";
@@ -11,6 +13,8 @@ import type { ModuleState } from "@/core/progress/module-state";
 import type { BarSegment } from "@/core/progress/twin-bar";
 import type { Span } from "@/core/source/highlight";
 import type { SectionKind } from "@/core/source/section";
+import type { Survey } from "@/core/survey/survey";
+import type { UsesGrid } from "@/core/survey/uses-grid";
 
 /** An outcome, or nothing known yet. */
 export type Mark = Outcome | "idle";
@@ -177,6 +181,37 @@ export type CallableSection = {
   readonly params: readonly string[];
 };
 
+/** What is there and what stands in the way. */
+export type SurveyView = {
+  readonly port: PortCard;
+  readonly twin: string;
+  readonly languages: Survey["languages"];
+  readonly rows: readonly {
+    readonly module: string;
+    readonly lines: number;
+    readonly sections: number;
+    readonly complexity: number;
+    /** The part of its lines that is proven; null when it was not measured. */
+    readonly proven: number | null;
+    readonly isDone: boolean;
+  }[];
+  readonly grid: UsesGrid;
+  readonly tests: Survey["tests"];
+  readonly knots: Survey["knots"];
+  readonly mentions: number;
+  readonly problems: readonly { readonly file: string; readonly line?: number; readonly message: string }[];
+};
+
+/** A place with the line that stands there. */
+export type ShownPlace = { readonly file: string; readonly line: number; readonly text: string };
+
+/** Where a column of the survey has its uses, and files that are not code and name it. */
+export type UsesView = {
+  readonly name: string;
+  readonly uses: readonly ShownPlace[];
+  readonly mentions: readonly ShownPlace[];
+};
+
 /** One case in the list of all. */
 export type CaseListing = {
   readonly id: string;
@@ -192,7 +227,7 @@ export type CasesView = {
   readonly twin: string;
   readonly modules: readonly string[];
   readonly families: readonly FamilyView[];
-  readonly cases: readonly CaseListing[];
+  readonly cases: CaseColumns;
   readonly allowances: readonly AllowanceView[];
   readonly sections: readonly CallableSection[];
 };

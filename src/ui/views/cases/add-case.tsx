@@ -17,6 +17,7 @@ import styles from "@/ui/views/cases/add-case.module.css";
 
 type Props = {
   readonly data: CasesView;
+  readonly taken: readonly { readonly id: string }[];
   readonly onClose: () => void;
   readonly onAdded: (id: string) => void;
 };
@@ -25,7 +26,7 @@ type Props = {
 const WITH_NAMED = new Set(["python", "ruby", "php", "csharp"]);
 
 /** A case by hand: by the parameters of a section, or as the line that will stand in the file. */
-export function AddCase({ data, onClose, onAdded }: Props) {
+export function AddCase({ data, taken, onClose, onAdded }: Props) {
   const [module, setModule] = useState(data.modules[0] ?? "");
   const sections = useMemo(() => callable(data.sections, module), [data.sections, module]);
   const [name, setName] = useState("");
@@ -39,7 +40,7 @@ export function AddCase({ data, onClose, onAdded }: Props) {
     list.map((param) => ({ name: param, text: fields[`${prefix}${param}`] ?? "" }));
   const id = freeId(
     `${module}-${(section?.name ?? "case").split(".").at(-1)}-1`,
-    new Set(data.cases.map((item) => item.id)),
+    new Set(taken.map((item) => item.id)),
   );
   const asked = {
     id,

@@ -3,6 +3,7 @@ import InputBase from "@mui/material/InputBase";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
+import { fromColumns } from "@/core/cases/case-columns";
 import { filterCases } from "@/core/cases/filter";
 import type { CaseListing, CasesView as Cases, CaseView, FamilyView } from "@/core/progress/views";
 import { benchHref, portPath } from "@/ui/api";
@@ -42,7 +43,8 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
   const [allowanceAt, setAllowanceAt] = useState(0);
   const [isAdding, setAdding] = useState(false);
   const families = useMemo(() => (data ? filterFamilies(data.families, words) : []), [data, words]);
-  const cases = useMemo(() => (data ? filterCases(data.cases, words) : []), [data, words]);
+  const all = useMemo(() => (data ? fromColumns(data.cases) : []), [data]);
+  const cases = useMemo(() => filterCases(all, words), [all, words]);
   const family = families[Math.min(familyAt, families.length - 1)];
   const allowance = data?.allowances[Math.min(allowanceAt, data.allowances.length - 1)];
   const chosen = tab === "families" ? (shownCase ?? family?.simplest ?? null) : (cases[caseAt]?.id ?? null);
@@ -70,7 +72,7 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
     reload();
   };
   const goTo = () => {
-    const item = data?.cases.find((entry) => entry.id === chosen);
+    const item = all.find((entry) => entry.id === chosen);
     if (item?.module)
       router.push(`${benchHref(id, item.module, twin, item.section)}&case=${encodeURIComponent(item.id)}`);
   };
@@ -136,7 +138,7 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
             {tab === "families" && (
               <FamilyList
                 families={families}
-                total={data.cases}
+                total={all}
                 chosen={family}
                 onChoose={(at) => {
                   setFamilyAt(at);
@@ -180,7 +182,7 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
           </main>
         </div>
       )}
-      {isAdding && data && <AddCase data={data} onClose={() => setAdding(false)} onAdded={showAdded} />}
+      {isAdding && data && <AddCase data={data} taken={all} onClose={() => setAdding(false)} onAdded={showAdded} />}
     </div>
   );
 }

@@ -1,0 +1,3 @@
+/** The ways round something that is bound to the old platform. */
+export const WAYS = ["wrap", "alias", "substitute", "rewrite", "drop", "postpone"] as const;
+export type Way = (typeof WAYS)[number];

@@ -1,0 +1,155 @@
+"use client";
+import Button from "@mui/material/Button";
+import InputBase from "@mui/material/InputBase";
+import { type FormEvent, useRef, useState } from "react";
+import { formatError } from "@/core/errors";
+import { WAYS, type Way } from "@/core/formats/ways";
+import type { UsesView } from "@/core/progress/views";
+import type { GridColumn } from "@/core/survey/uses-grid";
+import { ApiError, call, portPath } from "@/ui/api";
+import { plural } from "@/ui/format";
+import { type Key, useKeys } from "@/ui/state/use-keys";
+import { useResource } from "@/ui/state/use-resource";
+import styles from "@/ui/views/survey/survey.module.css";
+
+type Props = { readonly id: string; readonly column: GridColumn; readonly onChanged: () => void };
+
+/** One library or snag: the way round it, why it stands in the way, and every place behind its count. */
+export function SurveySide({ id, column, onChanged }: Props) {
+  const { data } = useResource<UsesView>(portPath(id, "survey/uses", { name: column.name }));
+  const [note, setNote] = useState(column.note ?? "");
+  const [said, setSaid] = useState<string | null>(null);
+  const [isAdding, setAdding] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
+  const failed = (thrown: unknown) => setSaid(thrown instanceof ApiError ? formatError(thrown.record) : String(thrown));
+  const decide = (way: Way | null) => {
+    call(portPath(id, "survey"), { method: "POST", body: { name: column.name, way, note } }).then(() => {
+      setSaid("Written into the port file.");
+      onChanged();
+    }, failed);
+  };
+  const keys: Key[] = [
+    ...WAYS.map(
+      (way, index): Key => ({ key: String(index + 1), does: way, run: () => decide(column.way === way ? null : way) }),
+    ),
+    { key: "n", does: "note", run: () => field.current?.focus() },
+    { key: "s", does: "add a snag", run: () => setAdding(true) },
+  ];
+  useKeys(keys);
+  return (
+    <aside className={styles.side} aria-label="What is chosen">
+      <h1>{column.name}</h1>
+      <p className="soft">
+        {plural(column.uses, "use")} in {plural(column.modules, "module")}, {column.left} left in what is not ported yet
+      </p>
+      {column.snag ? (
+        <p>
+          <b>{column.snag.title}.</b> {column.snag.why}
+        </p>
+      ) : (
+        <p className="soft">Nothing in the catalogue binds it to the old platform.</p>
+      )}
+      <h2>Way round</h2>
+      <fieldset className={styles.ways} aria-label="Way round">
+        {WAYS.map((way) => (
+          <button
+            key={way}
+            type="button"
+            aria-pressed={column.way === way}
+            onClick={() => decide(column.way === way ? null : way)}
+          >
+            {way}
+          </button>
+        ))}
+      </fieldset>
+      <form
+        className={styles.note}
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault();
+          decide(column.way);
+        }}
+      >
+        <InputBase
+          inputRef={field}
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+          onKeyDown={(event) => event.key === "Escape" && field.current?.blur()}
+          placeholder="what was decided"
+          inputProps={{ "aria-label": "What was decided" }}
+          fullWidth
+        />
+        <Button type="submit" disabled={note.trim() === (column.note ?? "")}>
+          Keep
+        </Button>
+      </form>
+      {said && <p role="status">{said}</p>}
+      <Places title="Where" places={data?.uses ?? []} total={column.uses} />
+      {data && data.mentions.length > 0 && (
+        <Places title="Not code, but names it" places={data.mentions} total={data.mentions.length} />
+      )}
+      {isAdding ? (
+        <AddSnag
+          id={id}
+          onDone={() => {
+            setAdding(false);
+            onChanged();
+          }}
+          onFailed={failed}
+        />
+      ) : (
+        <Button onClick={() => setAdding(true)}>
+          Add a snag of your own <kbd>s</kbd>
+        </Button>
+      )}
+    </aside>
+  );
+}
+
+const SHOWN = 40;
+
+function Places({ title, places, total }: { title: string; places: UsesView["uses"]; total: number }) {
+  return (
+    <section aria-label={title}>
+      <h2>{title}</h2>
+      <ul className={styles.places}>
+        {places.slice(0, SHOWN).map(({ file, line, text }) => (
+          <li key={`${file}:${line}`}>
+            <span title={file}>{file.split("/").at(-1)}</span>
+            <span>{line}</span>
+            <span>{text}</span>
+          </li>
+        ))}
+      </ul>
+      {total > SHOWN && <p className="soft">and {total - SHOWN} more</p>}
+    </section>
+  );
+}
+
+type AddProps = { readonly id: string; readonly onDone: () => void; readonly onFailed: (thrown: unknown) => void };
+
+function AddSnag({ id, onDone, onFailed }: AddProps) {
+  const [name, setName] = useState("");
+  const [match, setMatch] = useState("");
+  const add = (event: FormEvent) => {
+    event.preventDefault();
+    call(portPath(id, "survey"), { method: "PUT", body: { name, match } }).then(onDone, onFailed);
+  };
+  return (
+    <form className={styles.adding} onSubmit={add}>
+      <InputBase
+        autoFocus
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        placeholder="what it is"
+        inputProps={{ "aria-label": "What it is" }}
+      />
+      <InputBase
+        value={match}
+        onChange={(event) => setMatch(event.target.value)}
+        placeholder="what it matches: json.*"
+        inputProps={{ "aria-label": "What it matches" }}
+      />
+      <Button type="submit">Add it</Button>
+    </form>
+  );
+}

@@ -1,0 +1,118 @@
+"use client";
+import { useEffect, useState } from "react";
+import type { SurveyView as Survey } from "@/core/progress/views";
+import { languageTitle } from "@/core/source/language-of";
+import { portPath } from "@/ui/api";
+import { formatCount, plural } from "@/ui/format";
+import { PageProblem } from "@/ui/frame/page-problem";
+import { Strip } from "@/ui/frame/strip";
+import type { Key } from "@/ui/state/use-keys";
+import { usePortEvents } from "@/ui/state/use-port-events";
+import { useResource } from "@/ui/state/use-resource";
+import styles from "@/ui/views/survey/survey.module.css";
+import { SurveySide } from "@/ui/views/survey/survey-side";
+import { UsesGridPicture } from "@/ui/views/survey/uses-grid-picture";
+
+/** What is there and what stands in the way: modules down, what they use across. */
+export function SurveyView({ id, twin }: { id: string; twin: string | null }) {
+  const events = usePortEvents(id);
+  const { data, error, reload } = useResource<Survey>(portPath(id, "survey", { twin }));
+  const { version } = events;
+  // Each new version of the port is loaded.
+  useEffect(() => {
+    if (version > 1) reload();
+  }, [version, reload]);
+  const [at, setAt] = useState(0);
+  const columns = data?.grid.columns ?? [];
+  const column = columns[Math.min(at, columns.length - 1)];
+  const move = (step: number) => setAt((before) => Math.max(0, Math.min(columns.length - 1, before + step)));
+  const keys: Key[] = [
+    { key: "ArrowRight", shows: "→", does: "next library or snag", run: () => move(1) },
+    { key: "ArrowLeft", shows: "←", does: "the one before", run: () => move(-1) },
+    { key: "1", shows: "1 … 6", does: "choose a way round" },
+    { key: "n", does: "write a note on it" },
+    { key: "s", does: "add a snag of your own" },
+    { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
+  ];
+  return (
+    <div className={styles.view}>
+      <Strip
+        port={data?.port ?? null}
+        view="survey"
+        modules={data?.rows.map((row) => row.module) ?? []}
+        twin={twin}
+        events={events}
+        keys={keys}
+      />
+      <PageProblem error={error} />
+      {data && (
+        <div className={styles.body}>
+          <main className={styles.map} aria-label="Modules and what they use">
+            <p className={styles.summary}>{summaryOf(data)}</p>
+            <UsesGridPicture
+              survey={data}
+              chosen={column?.name ?? null}
+              onChoose={(name) => setAt(columns.findIndex((entry) => entry.name === name))}
+            />
+            <Footnotes survey={data} />
+          </main>
+          {column ? (
+            <SurveySide key={column.name} id={id} column={column} onChanged={reload} />
+          ) : (
+            <aside className={styles.side}>
+              <p className="soft">Nothing is taken from outside.</p>
+            </aside>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function summaryOf({ rows, grid, languages }: Survey): string {
+  const lines = rows.reduce((sum, row) => sum + row.lines, 0);
+  const sections = rows.reduce((sum, row) => sum + row.sections, 0);
+  const snags = grid.columns.filter(({ snag }) => snag !== null).length;
+  const written = Object.keys(languages).map(languageTitle).join(", ");
+  return `${plural(rows.length, "module")} in ${written}, ${plural(lines, "line")}, ${plural(sections, "section")}. ${formatCount(snags)} of ${plural(grid.columns.length, "column")} ${snags === 1 ? "is" : "are"} bound to the old platform.`;
+}
+
+/** What else was found: knots and what would untie them, tests, places in other files, files that were not read well. */
+function Footnotes({ survey: { knots, tests, mentions, problems } }: { survey: Survey }) {
+  return (
+    <dl className={styles.notes}>
+      {knots.map(({ members, untie }) => (
+        <div key={members.join()}>
+          <dt>Knot</dt>
+          <dd>
+            {members.join(", ")} need each other; without{" "}
+            {untie.imports.map(({ from, to }) => `the import of ${to} in ${from}`).join(" and ")} they would not
+            {untie.isLeast ? "" : ", as far as was tried"}
+          </dd>
+        </div>
+      ))}
+      {tests.length > 0 && (
+        <div>
+          <dt>Tests that come with it</dt>
+          <dd>
+            {tests
+              .map(({ file, touches }) => `${file}${touches.length > 0 ? ` (${touches.join(", ")})` : ""}`)
+              .join("; ")}
+          </dd>
+        </div>
+      )}
+      {mentions > 0 && (
+        <div>
+          <dt>In files that are not code</dt>
+          <dd>{plural(mentions, "place")} name modules or libraries</dd>
+        </div>
+      )}
+      {problems.map(({ file, line, message }) => (
+        <div key={`${file} ${message}`}>
+          <dt>{line === undefined ? file : `${file}:${line}`}</dt>
+          <dd>{message}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

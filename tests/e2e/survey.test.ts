@@ -1,0 +1,90 @@
+/** What is there and what stands in the way, as a user looks at it. */
+import { readFileSync } from "node:fs";
+import path from "node:path";
+import type { Page } from "puppeteer-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { accessibilityFaults, type RunningServer, startBrowser, startServer } from "@/testing/browser";
+import { portFile, temporaryFolder, writeFiles } from "@/testing/temporary-port";
+
+let server: RunningServer;
+let browser: Awaited<ReturnType<typeof startBrowser>>;
+let page: Page;
+const complaints: string[] = [];
+const browse = temporaryFolder({
+  "p/side-twin.json": portFile({ name: "Quays" }),
+  "p/original/days.py":
+    "import datetime as d\nimport json\ndef today(n):\n    return d.date(2031, 1, n)\ndef later(n):\n    return d.date(2031, 2, n)\n",
+  "p/original/sheet.py":
+    "from days import today\nimport json\ndef sheet(n):\n    return json.dumps([getattr(today(n), 'year')])\n",
+  "p/original/tests/test_days.py": "import days\n",
+  "p/original/settings.ini": "[log]\nformat = datetime\n",
+  "p/cases/m.jsonl": [{ id: "a", module: "days", call: "today", args: [1] }],
+});
+const portText = () => readFileSync(path.join(browse, "p/side-twin.json"), "utf8");
+const text = (selector: string) => page.$eval(selector, (element) => (element as HTMLElement).innerText);
+
+beforeAll(async () => {
+  server = await startServer({ command: "serve", browse });
+  browser = await startBrowser();
+  page = await browser.newPage();
+  page.on("pageerror", (error) => complaints.push(String(error)));
+  page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
+  const added = await fetch(`${server.url}/api/ports`, {
+    method: "POST",
+    body: JSON.stringify({ folder: path.join(browse, "p") }),
+    headers: { "content-type": "application/json" },
+  });
+  await page.goto(`${server.url}/port/${((await added.json()) as { id: string }).id}/survey`);
+  await page.waitForSelector("[data-column]");
+});
+
+afterAll(async () => {
+  await browser?.stop();
+  await server?.stop();
+});
+
+describe("the Survey view", () => {
+  it("shows modules and what they use, snags first, with the places behind each count", async () => {
+    const columns = await page.$$eval("[data-column]", (list) =>
+      list.map((item) => (item as HTMLElement).dataset.column),
+    );
+    expect(columns).toEqual(["datetime", "Attributes by name", "json"]);
+    await page.waitForFunction(() =>
+      /return d\.date\(2031, 2, n\)/.test(document.querySelector("aside")?.innerText ?? ""),
+    );
+    expect(await text("aside")).toMatch(
+      /2 uses in 1 module, 2 left[\s\S]*Clock and time zones[\s\S]*format = datetime/,
+    );
+    expect(await text("main")).toMatch(/3 modules in Python[\s\S]*Tests that come with it/);
+    expect(await accessibilityFaults(page)).toEqual([]);
+  });
+
+  it("takes a way round by a key and a note, and writes both into the port file", async () => {
+    await page.keyboard.press("1");
+    await page.waitForFunction(() => document.querySelector("fieldset [aria-pressed=true]")?.textContent === "wrap");
+    await page.keyboard.press("n");
+    await page.keyboard.type("one small day");
+    await page.keyboard.press("Enter");
+    await page.waitForFunction(() => (document.querySelector("aside form button") as HTMLButtonElement)?.disabled);
+    expect(JSON.parse(portText()).snags).toEqual([{ name: "datetime", way: "wrap", note: "one small day" }]);
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+  });
+
+  it("is walked by keyboard, and takes a snag of one's own", async () => {
+    await page.keyboard.press("ArrowRight");
+    await page.waitForFunction(() => document.querySelector("aside h1")?.textContent === "Attributes by name");
+    await page.keyboard.press("s");
+    await page.waitForSelector("[aria-label='What it is']");
+    await page.keyboard.type("our writer");
+    await page.type("[aria-label='What it matches']", "json.*");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[data-column='our writer']");
+    expect(JSON.parse(portText()).snags[1]).toEqual({ name: "our writer", match: "json.*" });
+  });
+
+  it("follows what is saved in the folder", async () => {
+    writeFiles(path.join(browse, "p/original"), { "extra.py": "import socket\nsocket.socket()\n" });
+    await page.waitForSelector("[data-column=socket]");
+    expect(complaints).toEqual([]);
+  });
+});
