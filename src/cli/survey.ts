@@ -48,10 +48,10 @@ function toJson({ root, files, knots, problems, ...survey }: FolderSurvey): obje
 
 const SHOWN = 12;
 
-function describe({ languages, modules, knots, outside, snags, mentions, tests }: FolderSurvey): string {
+function describe({ files, languages, modules, knots, outside, snags, mentions, tests }: FolderSurvey): string {
   const lines: string[] = [];
-  for (const [language, { files, lines: count }] of Object.entries(languages))
-    lines.push(`${languageTitle(language)}: ${files} files, ${count} lines`);
+  for (const [language, { files: own, lines: count }] of Object.entries(languages))
+    lines.push(`${languageTitle(language)}: ${own} files, ${count} lines`);
   const layers = Math.max(-1, ...modules.map(({ layer }) => layer)) + 1;
   lines.push(`${modules.length} modules in ${layers} layers, ${knots.length} knots, ${tests.length} with tests`);
   for (const { members, untie } of knots)
@@ -65,5 +65,6 @@ function describe({ languages, modules, knots, outside, snags, mentions, tests }
     lines.push(`  ${name}  ${count} uses`);
   lines.push(`${snags.length} snags`);
   for (const { title, name, uses } of snags.slice(0, SHOWN)) lines.push(`  ${title}: ${name}, ${uses.length} places`);
+  for (const file of files) lines.push(`${file.path}  ${file.lines} lines, ${file.sections.length} sections`);
   return `${lines.join("\n")}\n`;
 }

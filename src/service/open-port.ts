@@ -6,6 +6,7 @@ import { parseCaseLines, type SharedCase } from "@/core/formats/case-line";
 import { type PortFile, type PortSide, parsePortFile, type TwinSide } from "@/core/formats/port-file";
 import { type PortModule, resolveModules } from "@/core/pairing/modules";
 import { listFiles } from "@/engine/files/tree";
+import { findLeftFiles } from "@/service/pair-files";
 
 export const PORT_FILE = "side-twin.json";
 
@@ -37,7 +38,8 @@ export async function openPort(given: string): Promise<OpenPort> {
     port.twins.map((twin, index) => openSide(twin, folder, { mustExist: false, key: `twins.${index}.root`, file })),
   );
   const tree = { original: original.files, twins: Object.fromEntries(twins.map((twin) => [twin.name, twin.files])) };
-  return { file, folder, port, original, twins, modules: resolveModules(port, tree) };
+  const modules = await findLeftFiles(resolveModules(port, tree), original, twins);
+  return { file, folder, port, original, twins, modules };
 }
 
 async function locatePortFile(given: string): Promise<string> {

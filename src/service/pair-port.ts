@@ -2,6 +2,7 @@
 import path from "node:path";
 import type { PortModule } from "@/core/pairing/modules";
 import { type PlacedSection, pairSections, type SectionPair } from "@/core/pairing/sections";
+import { traceOf } from "@/core/pairing/traces";
 import { languageOf } from "@/core/source/language-of";
 import { type ParsedSource, parseSource } from "@/engine/source/parse";
 import { type OpenPort, openPort, readText } from "@/service/open-port";
@@ -43,9 +44,24 @@ export function pairModule(
   module: PortModule,
   sources: { readonly original: readonly PlacedSource[]; readonly twin: readonly PlacedSource[] },
 ): SectionPair[] {
-  const place = (list: readonly PlacedSource[]): PlacedSection[] =>
-    list.flatMap(({ file, sections }) => sections.map((section) => ({ ...section, file })));
+  const place = (list: readonly PlacedSource[]) => list.flatMap(placedSections);
   return pairSections(place(sources.original), place(sources.twin), hookedNames(open, module.name));
+}
+
+const placed = new WeakMap<PlacedSource, PlacedSection[]>();
+
+/** The sections of a source with what their texts leave behind; worked out once a source. */
+function placedSections(source: PlacedSource): PlacedSection[] {
+  const known = placed.get(source);
+  if (known) return known;
+  const { file, sections, lines } = source;
+  const made = sections.map((section) => ({
+    ...section,
+    file,
+    trace: traceOf(lines.slice(section.from - 1, section.to).join("\n")),
+  }));
+  placed.set(source, made);
+  return made;
 }
 
 function hookedNames(open: OpenPort, module: string): Map<string, string> {

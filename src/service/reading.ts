@@ -30,11 +30,19 @@ export type PortReading = {
   readonly layers: Layers;
 };
 
+type BothSources = { readonly original: readonly ReadSource[]; readonly twin: readonly ReadSource[] };
+type CachedPairs = {
+  readonly sources: BothSources;
+  readonly hookups: OpenPort["port"]["hookups"];
+  readonly pairs: readonly SectionPair[];
+};
+
 type CachedSource = { readonly stamp: string; readonly source: ReadSource };
 
 /** Reads ports again and again, parsing only files that changed. */
 export class PortReader {
   private readonly sources = new Map<string, CachedSource>();
+  private readonly pairs = new Map<string, CachedPairs>();
   private cases: { readonly stamp: string; readonly list: readonly SharedCase[] } | null = null;
 
   /** Throws SideTwinError when the port file or the cases can not be read. */
@@ -70,9 +78,27 @@ export class PortReader {
     for (const twin of open.twins) {
       const files = await this.readFiles(twin.folder, module.twins[twin.name] ?? []);
       twinSources[twin.name] = files;
-      pairs[twin.name] = pairModule(open, module, { original: originalSources, twin: files });
+      pairs[twin.name] = this.pairsOf(open, module, twin.name, { original: originalSources, twin: files });
     }
     return { ...module, originalSources, twinSources, pairs, needs: needsOf(module.name, originalSources, owner) };
+  }
+
+  /** Pairs are worked out again only when a source of either side or a hookup changed. */
+  private pairsOf(open: OpenPort, module: PortModule, twin: string, sources: BothSources): readonly SectionPair[] {
+    const key = `${module.name}\0${twin}`;
+    const known = this.pairs.get(key);
+    const same = (one: readonly ReadSource[], other: readonly ReadSource[]) =>
+      one.length === other.length && one.every((source, index) => source === other[index]);
+    const { hookups } = open.port;
+    const isCurrent =
+      known &&
+      same(known.sources.original, sources.original) &&
+      same(known.sources.twin, sources.twin) &&
+      JSON.stringify(known.hookups) === JSON.stringify(hookups);
+    if (isCurrent) return known.pairs;
+    const pairs = pairModule(open, module, sources);
+    this.pairs.set(key, { sources, hookups, pairs });
+    return pairs;
   }
 
   private async readFiles(folder: string, files: readonly string[]): Promise<ReadSource[]> {

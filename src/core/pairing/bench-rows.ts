@@ -3,7 +3,7 @@
  * what stands between sections (imports, comments, top-level statements) is a row too, and twin sections that answer
  * to nothing stand at the end.
  */
-import type { SectionPair } from "@/core/pairing/sections";
+import type { Relation, SectionPair } from "@/core/pairing/sections";
 import type { Section, SectionKind } from "@/core/source/section";
 
 /** Lines from 1, `to` included. */
@@ -17,7 +17,7 @@ export type BenchRow = {
   readonly twin: Piece | null;
   readonly twinName: string | null;
   /** `new` has no original; `missing` has no twin yet. */
-  readonly relation: "same" | "renamed" | "reshaped" | "new" | "missing" | "between";
+  readonly relation: Relation | "new" | "missing" | "between";
 };
 
 export type SideText = {
@@ -38,7 +38,19 @@ export function benchRows(
   const twinCuts = twin.flatMap(cutAtSections);
   const twinByStart = new Map(twinCuts.filter((cut) => cut.section).map((cut) => [keyOf(cut), cut]));
   const used = new Set<Cut>();
-  const pairOf = new Map(pairs.map((pair) => [`${pair.original}:${pair.originalFrom}`, pair]));
+  // A part of what is paired faces nothing of its own: it stands where it would, and says what it is a part of.
+  const whole = pairs.filter(({ relation }) => relation !== "split" && relation !== "merged");
+  const pairOf = new Map(whole.map((pair) => [`${pair.original}:${pair.originalFrom}`, pair]));
+  const mergedInto = new Map(
+    pairs
+      .filter(({ relation }) => relation === "merged")
+      .map((pair) => [`${pair.original}:${pair.originalFrom}`, pair.twin]),
+  );
+  const splitFrom = new Map(
+    pairs
+      .filter(({ relation }) => relation === "split")
+      .map((pair) => [`${pair.twin}:${pair.twinFrom}`, pair.original]),
+  );
   const betweens = twinCuts.filter((cut) => !cut.section);
   const rows = originalCuts.map((cut): BenchRow => {
     if (!cut.section) {
@@ -56,11 +68,11 @@ export function benchRows(
       kind: cut.section.kind,
       original: cut.piece,
       twin: partner?.piece ?? null,
-      twinName: partner?.section?.name ?? null,
-      relation: pair && partner ? pair.relation : "missing",
+      twinName: partner?.section?.name ?? mergedInto.get(keyOf(cut)) ?? null,
+      relation: pair && partner ? pair.relation : mergedInto.has(keyOf(cut)) ? "merged" : "missing",
     };
   });
-  return [...rows, ...twinCuts.filter((cut) => !used.has(cut)).map(newRow)];
+  return [...rows, ...twinCuts.filter((cut) => !used.has(cut)).map((cut) => newRow(cut, splitFrom.get(keyOf(cut))))];
 }
 
 function keyOf(cut: Cut): string {
@@ -77,7 +89,7 @@ const betweenRow = (original: Piece | null, twin: Piece | null): BenchRow => ({
   relation: "between",
 });
 
-function newRow(cut: Cut): BenchRow {
+function newRow(cut: Cut, splitFrom: string | undefined): BenchRow {
   if (!cut.section) return betweenRow(null, cut.piece);
   const { name, kind } = cut.section;
   return {
@@ -86,8 +98,8 @@ function newRow(cut: Cut): BenchRow {
     kind,
     original: null,
     twin: cut.piece,
-    twinName: name,
-    relation: "new",
+    twinName: splitFrom ?? name,
+    relation: splitFrom === undefined ? "new" : "split",
   };
 }
 

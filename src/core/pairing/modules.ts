@@ -49,7 +49,7 @@ function twinFiles(port: PortFile, tree: PortTree, module: PortModule): Record<s
 }
 
 /** JavaScript and TypeScript stand for each other: a port to TypeScript may leave a file in JavaScript for a while. */
-function isSourceOf(file: string, language: string): boolean {
+export function isSourceOf(file: string, language: string): boolean {
   const found = languageOf(file);
   const family = (name: string | null) => (name === "typescript" || name === "tsx" ? "javascript" : name);
   return found !== null && family(found) === family(language) && !file.endsWith(".d.ts");

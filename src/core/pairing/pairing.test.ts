@@ -7,7 +7,9 @@ import { benchRows, cutAtSections } from "@/core/pairing/bench-rows";
 import { fillHookup, readBack } from "@/core/pairing/hookups";
 import { resolveModules } from "@/core/pairing/modules";
 import { convertKeys, convertName, nameCandidates } from "@/core/pairing/naming";
-import { type PlacedSection, pairSections, wordsOf } from "@/core/pairing/sections";
+import { type PlacedSection, pairSections } from "@/core/pairing/sections";
+import { traceOf } from "@/core/pairing/traces";
+import { wordsOf } from "@/core/pairing/words";
 import { portFile } from "@/testing/temporary-port";
 
 const port = (extra: object = {}) =>
@@ -229,6 +231,60 @@ describe("sections", () => {
       [section("f", 1, { params: ["a", "options"] })],
     );
     expect(gathered?.relation).toBe("same");
+  });
+
+  const traced = (name: string, from: number, text: string, extra: Partial<PlacedSection> = {}) =>
+    section(name, from, { trace: traceOf(text), ...extra });
+
+  it("with other names are paired by the texts, numbers and calls in them", () => {
+    const original = [
+      traced("price", 1, "check_age(age); return lookup('adult') * 250 + round_up(17)"),
+      traced("label", 9, "return 'Gannet Point' + pad('west', 40)"),
+    ];
+    const twin = [
+      traced("quayName", 1, 'return "Gannet Point" + pad("west", 40);'),
+      traced("costOfTrip", 9, "checkAge(age); return lookup('adult') * 250 + roundUp(17);"),
+    ];
+    expect(pairSections(original, twin).map((pair) => [pair.original, pair.twin, pair.relation])).toEqual([
+      ["price", "costOfTrip", "renamed"],
+      ["label", "quayName", "renamed"],
+    ]);
+  });
+
+  it("that only share words of their names are not, when their texts have nothing in common", () => {
+    const original = [traced("fare_for_child_trips", 1, "return halve(lookup('child'), 125, 'half')")];
+    const twin = [traced("fareForAdultTrips", 1, "print('adult'); audit(99, 'x y z', 1000, 'more')")];
+    expect(pairSections(original, twin)).toEqual([]);
+  });
+
+  it("that became several, or one of several, are told as parts of what they are paired with", () => {
+    const whole = "open_log('day.log'); fill('Tern', 120); fill('Auk', 340); close_log('end of day')";
+    const pairs = pairSections(
+      [
+        traced("day", 1, whole),
+        traced("opening", 20, "open_log('start'); greet('Gannet'); ring(7777)"),
+        traced("start", 30, "begin()"),
+      ],
+      [
+        traced("day", 1, "fillAll(); openLog('day.log'); closeLog('end of day')"),
+        traced("fillAll", 9, "fill('Tern', 120); fill('Auk', 340)"),
+        traced("start", 20, "begin(); openLog('start'); greet('Gannet'); ring(7777)"),
+      ],
+    );
+    expect(pairs.map((pair) => [pair.original, pair.twin, pair.relation])).toEqual([
+      ["day", "day", "same"],
+      ["day", "fillAll", "split"],
+      ["opening", "start", "merged"],
+      ["start", "start", "same"],
+    ]);
+  });
+
+  it("leave the same trace in any language", () => {
+    const python = traceOf("# about 12 boats\nlog(f'to {quay} by noon', 1_000)\nif (x): make_boat()");
+    // biome-ignore lint/suspicious/noTemplateCurlyInString: the code that is looked at has one
+    const script = traceOf("// 99 boats\nlog(`to ${quay} by noon`, 1000);\nif (x) makeBoat();");
+    expect([...python.literals].sort()).toEqual(["1000", "by noon", "to"]);
+    expect(script).toEqual(python);
   });
 
   it("split their names into words in any style", () => {

@@ -17,7 +17,8 @@ export function needsWork(row: Row): boolean {
 export function isFolded(row: Row, choices: FoldChoices): boolean {
   const chosen = choices[row.id];
   if (chosen !== undefined) return chosen;
-  if (row.kind === "between" || row.kind === "constant" || row.relation === "new") return true;
+  if (row.kind === "between" || row.kind === "constant" || row.relation === "new" || row.relation === "split")
+    return true;
   if (row.relation === "missing") return row.kind === "class";
   if (row.mark === "agree" || row.mark === "allowed") return true;
   return row.mark === "idle" && row.kind === "class";

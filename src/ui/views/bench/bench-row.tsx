@@ -63,12 +63,21 @@ function relationWords(row: Row): string {
       return "";
     case "missing":
       return "no twin yet";
+    case "merged":
+      return `merged into ${row.twinName}`;
+    case "split":
+      return `split from ${row.twinName}`;
     default:
       return row.relation;
   }
 }
 
-const emptyWords = (row: Row): string => (row.kind === "between" ? "" : "Nothing answers to this section yet");
+function emptyWords(row: Row): string {
+  if (row.kind === "between") return "";
+  return row.relation === "merged"
+    ? `${row.twinName} answers for this section too`
+    : "Nothing answers to this section yet";
+}
 
 function countWords(row: Row, folded: boolean): string {
   const { cases, agree, allowed, skipped } = row.totals;

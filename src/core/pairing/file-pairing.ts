@@ -1,0 +1,90 @@
+/**
+ * Which files take the place of which modules where names do not say: by the names of their sections, what their texts leave
+ * behind, and the words of their paths. The likeliest are taken first; then a file that is left over may hold a part of a
+ * module, and a module that is left over may have gone into a file of another.
+ */
+import { dice, likenessOf, type Trace } from "@/core/pairing/traces";
+import { wordsOf } from "@/core/pairing/words";
+
+export type FileSketch = {
+  readonly path: string;
+  /** Names of sections without their style; of methods the last part too. */
+  readonly names: ReadonlySet<string>;
+  readonly trace: Trace;
+};
+
+export type ModuleSketch = {
+  readonly name: string;
+  readonly files: readonly FileSketch[];
+  readonly twins: readonly string[];
+};
+
+const LEAST_SCORE = 0.4;
+/** A file belongs to a module as one of several when so much of its names are the module's, and so many. */
+const PART = 0.6;
+const LEAST_NAMES = 2;
+
+/** Module → the files of a twin, those it had and those that were found. `files`: all of the twin. Cost: modules times files. */
+export function pairFiles(
+  modules: readonly ModuleSketch[],
+  files: readonly FileSketch[],
+): Map<string, readonly string[]> {
+  const found = new Map(modules.map(({ name, twins }) => [name, twins]));
+  const taken = new Set(modules.flatMap(({ twins }) => twins));
+  const free = () => files.filter(({ path }) => !taken.has(path));
+  const waiting = () => modules.filter(({ name }) => (found.get(name) ?? []).length === 0);
+  const candidates = waiting()
+    .flatMap((module) => free().map((file) => ({ module, file, score: likeness(module, file) })))
+    .filter(({ score }) => score >= LEAST_SCORE)
+    .sort((one, other) => other.score - one.score);
+  for (const { module, file } of candidates) {
+    if (taken.has(file.path) || (found.get(module.name) ?? []).length > 0) continue;
+    found.set(module.name, [file.path]);
+    taken.add(file.path);
+  }
+  const byPath = new Map(files.map((file) => [file.path, file]));
+  const namesOf = (paths: readonly string[]) => new Set(paths.flatMap((path) => [...(byPath.get(path)?.names ?? [])]));
+  for (const file of free()) {
+    const home = best(modules, (module) => {
+      const has = namesOf(found.get(module.name) ?? []);
+      return has.size === 0 ? 0 : heldIn(file.names, new Set([...allNames(module)].filter((name) => !has.has(name))));
+    });
+    if (home) found.set(home.name, [...(found.get(home.name) ?? []), file.path]);
+  }
+  for (const module of waiting()) {
+    const home = best(files, (file) => heldIn(allNames(module), file.names));
+    if (home) found.set(module.name, [home.path]);
+  }
+  return found;
+}
+
+function likeness(module: ModuleSketch, file: FileSketch): number {
+  const names = dice(allNames(module), file.names) ?? 0;
+  const trace = likenessOf(joined(module), file.trace)?.score ?? 0;
+  const words = Math.max(...module.files.map(({ path }) => dice(pathWords(path), pathWords(file.path)) ?? 0), 0);
+  return 0.5 * names + 0.35 * trace + 0.15 * words;
+}
+
+const allNames = ({ files }: ModuleSketch): ReadonlySet<string> => new Set(files.flatMap(({ names }) => [...names]));
+
+const joined = ({ files }: ModuleSketch): Trace => ({
+  literals: new Set(files.flatMap(({ trace }) => [...trace.literals])),
+  calls: new Set(files.flatMap(({ trace }) => [...trace.calls])),
+});
+
+const pathWords = (path: string): ReadonlySet<string> => new Set(wordsOf(path.replace(/\.[^./]+$/, "")));
+
+/** The share of names that are among others; 0 when they are too few to say anything. */
+function heldIn(names: ReadonlySet<string>, others: ReadonlySet<string>): number {
+  if (names.size < LEAST_NAMES) return 0;
+  return [...names].filter((name) => others.has(name)).length / names.size;
+}
+
+function best<T>(list: readonly T[], score: (item: T) => number): T | null {
+  let found: { item: T; score: number } | null = null;
+  for (const item of list) {
+    const own = score(item);
+    if (own >= PART && own > (found?.score ?? 0)) found = { item, score: own };
+  }
+  return found?.item ?? null;
+}

@@ -1,0 +1,54 @@
+/** What a piece of code leaves behind in any language: the texts and numbers in it, and the names that it calls. */
+import { wordsOf } from "@/core/pairing/words";
+
+export type Trace = {
+  /** Texts without their quotes and numbers of some length, each once. */
+  readonly literals: ReadonlySet<string>;
+  /** Called names without their style: `fare_for` and `fareFor` are one. */
+  readonly calls: ReadonlySet<string>;
+};
+
+const TOKENS =
+  /"""[\s\S]*?"""|'''[\s\S]*?'''|"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'|`(?:[^`\\]|\\.)*`|\/\/.*|\/\*[\s\S]*?\*\/|#.*|\b\d[\d_]*(?:\.\d+)?\b|[\p{L}_$][\p{L}\p{N}_$]*(?=\s*\()/gu;
+/** Words before a bracket that call nothing. */
+const NO_CALLS = new Set(
+  "if for while switch catch return function def elif and or not in print with match await new".split(" "),
+);
+/** The texts of formats and the numbers 0 to 9 are in everything. */
+const LEAST_DIGITS = 2;
+
+/** Cost: linear in the text. */
+export function traceOf(text: string): Trace {
+  const [literals, calls] = [new Set<string>(), new Set<string>()];
+  for (const [token] of text.matchAll(TOKENS)) {
+    const first = token[0] ?? "";
+    if (/\d/.test(first)) {
+      const plain = token.replaceAll("_", "");
+      if (plain.length >= LEAST_DIGITS) literals.add(String(Number(plain)));
+    } else if (/["'`]/.test(first)) {
+      // Templates and format texts are written otherwise on the other side: their plain parts are what is shared.
+      for (const part of token.replace(/^["'`]+|["'`]+$/g, "").split(/\$?\{[^}]*\}|%[-\d.]*[a-z]/))
+        if (part.trim().length > 1) literals.add(part.trim());
+    } else if (/[\p{L}_$]/u.test(first) && !NO_CALLS.has(token)) calls.add(wordsOf(token).join(""));
+  }
+  return { literals, calls };
+}
+
+/** How much two sets share, from 0 to 1 (Dice 1945); null when both are empty. */
+export function dice(one: ReadonlySet<string>, other: ReadonlySet<string>): number | null {
+  if (one.size + other.size === 0) return null;
+  let shared = 0;
+  for (const item of one) if (other.has(item)) shared++;
+  return (2 * shared) / (one.size + other.size);
+}
+
+/** The likeness of two traces by all that they hold, and how much that is; null when neither holds anything. */
+export function likenessOf(one: Trace, other: Trace): { readonly score: number; readonly weight: number } | null {
+  const parts = [
+    { score: dice(one.literals, other.literals), size: one.literals.size + other.literals.size },
+    { score: dice(one.calls, other.calls), size: one.calls.size + other.calls.size },
+  ].flatMap(({ score, size }) => (score === null ? [] : [{ score, size }]));
+  const weight = parts.reduce((sum, { size }) => sum + size, 0);
+  if (weight === 0) return null;
+  return { score: parts.reduce((sum, { score, size }) => sum + score * size, 0) / weight, weight };
+}

@@ -1,0 +1,81 @@
+/** Looks for the files that take the place of modules, where neither the port file nor their names say. */
+import { readFile, stat } from "node:fs/promises";
+import path from "node:path";
+import { type FileSketch, pairFiles } from "@/core/pairing/file-pairing";
+import { isSourceOf, type PortModule } from "@/core/pairing/modules";
+import { traceOf } from "@/core/pairing/traces";
+import { wordsOf } from "@/core/pairing/words";
+import { languageOf } from "@/core/source/language-of";
+import { parseSource } from "@/engine/source/parse";
+
+type Side = {
+  readonly name: string;
+  readonly folder: string;
+  readonly language: string;
+  readonly files: readonly string[];
+};
+
+/** The modules with what was found for each twin. Reads nothing where every module or every file has its place. */
+export async function findLeftFiles(
+  modules: readonly PortModule[],
+  original: { readonly folder: string },
+  twins: readonly Side[],
+): Promise<PortModule[]> {
+  let found = [...modules];
+  for (const twin of twins) {
+    const taken = new Set(found.flatMap((module) => module.twins[twin.name] ?? []));
+    const sources = twin.files.filter((file) => isSourceOf(file, twin.language));
+    const hasWaiting = found.some((module) => isWaiting(module, twin.name));
+    if (sources.length === 0 || (!hasWaiting && sources.every((file) => taken.has(file)))) continue;
+    const files = await sketches(twin.folder, sources);
+    const pairs = pairFiles(
+      await Promise.all(
+        found
+          .filter((module) => module.leftOut === undefined)
+          .map(async (module) => ({
+            name: module.name,
+            files: await sketches(original.folder, module.original),
+            twins: (module.twins[twin.name] ?? []).filter((file) => twin.files.includes(file)),
+          })),
+      ),
+      files,
+    );
+    found = found.map((module) => {
+      const own = pairs.get(module.name);
+      const before = module.twins[twin.name] ?? [];
+      // What the port file names stays, also where the file is not there yet.
+      return own === undefined || own.length <= before.length
+        ? module
+        : { ...module, twins: { ...module.twins, [twin.name]: own } };
+    });
+  }
+  return found;
+}
+
+const isWaiting = (module: PortModule, twin: string): boolean =>
+  (module.twins[twin] ?? []).length === 0 && module.leftOut === undefined;
+
+const known = new Map<string, { readonly stamp: string; readonly sketch: FileSketch }>();
+
+async function sketches(folder: string, files: readonly string[]): Promise<FileSketch[]> {
+  const all = await Promise.all(files.map((file) => sketchOf(folder, file)));
+  return all.flatMap((sketch) => sketch ?? []);
+}
+
+async function sketchOf(folder: string, file: string): Promise<FileSketch | null> {
+  const full = path.join(folder, file);
+  const facts = await stat(full).catch(() => null);
+  if (!facts?.isFile()) return null;
+  const stamp = `${facts.size}:${facts.mtimeMs}`;
+  const before = known.get(full);
+  if (before?.stamp === stamp) return before.sketch;
+  const text = await readFile(full, "utf8");
+  const { sections } = await parseSource(text, languageOf(file), { colours: false });
+  const names = sections.flatMap(({ name }) => [
+    wordsOf(name).join(""),
+    wordsOf(name.split(".").at(-1) ?? "").join(""),
+  ]);
+  const sketch = { path: file, names: new Set(names), trace: traceOf(text) };
+  known.set(full, { stamp, sketch });
+  return sketch;
+}
