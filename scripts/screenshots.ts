@@ -50,6 +50,13 @@ try {
     if (await button.evaluate((item) => item.innerText.startsWith("Shrink"))) await button.click();
   await page.waitForSelector("[aria-label='Smallest input']");
   await shoot("cases");
+  await page.keyboard.press("3");
+  await page.waitForSelector("[data-allowance]");
+  await shoot("allowances");
+  await page.goto(`${server.url}/port/${id}/survey`);
+  await page.waitForSelector("[data-column]");
+  await page.waitForNetworkIdle();
+  await shoot("survey");
   await page.goto(server.url);
   await page.waitForSelector("main li svg");
   await shoot("ports");

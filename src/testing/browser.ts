@@ -93,6 +93,24 @@ export async function startBrowser(): Promise<{
   };
 }
 
+/** Brings the port of a folder in; returns its id. */
+export async function bringIn(server: RunningServer, folder: string): Promise<string> {
+  const added = await fetch(`${server.url}/api/ports`, {
+    method: "POST",
+    body: JSON.stringify({ folder }),
+    headers: { "content-type": "application/json" },
+  });
+  return ((await added.json()) as { id: string }).id;
+}
+
+/** What a page complains of from now on: errors of its scripts and of its console. */
+export function watchComplaints(page: Page): string[] {
+  const complaints: string[] = [];
+  page.on("pageerror", (error) => complaints.push(String(error)));
+  page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
+  return complaints;
+}
+
 /** What a checker of accessibility finds wrong, serious and critical only. */
 export async function accessibilityFaults(page: Page): Promise<string[]> {
   const source = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");

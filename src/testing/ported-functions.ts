@@ -11,6 +11,12 @@ export type PortedFunction = {
   readonly inputs: readonly (readonly unknown[])[];
 };
 
+/** What the functions print: they are given no other stream. */
+export const printed: { text: string } = { text: "" };
+const say = (line: string): void => {
+  printed.text += `${line}\n`;
+};
+
 const entry = <A extends unknown[]>(
   cause: string | null,
   call: string,
@@ -885,6 +891,48 @@ export const PORTED: readonly PortedFunction[] = [
     (n: number) => (n < 0 ? `minus ${-n}` : `plus ${n}`),
     (n: number) => (n < 0 ? "" : `plus ${n}`),
     [[-3], [4], [-7], [2], [-12]],
+  ),
+  entry(
+    "error-message",
+    "depth_of",
+    (n: number) => (n < 0 ? wait("ValueError", `depth must not be negative: ${n}`) : n),
+    (n: number) => (n < 0 ? wait("ValueError", `negative depth ${n}`) : n),
+    [[-1], [4], [-9], [0]],
+  ),
+  entry(
+    "error-message",
+    "quay_named",
+    (name: string) => (name === "" ? wait("KeyError", "no such quay") : name.length),
+    (name: string) => (name === "" ? wait("KeyError", "unknown quay: ") : name.length),
+    [[""], ["west"], ["east"]],
+  ),
+  entry(
+    "extra-output",
+    "berth",
+    (boat: string) => {
+      say(`berthing ${boat}`);
+      return boat.length;
+    },
+    (boat: string) => {
+      say(`berthing ${boat}`);
+      say(`debug: ${boat.length}`);
+      return boat.length;
+    },
+    [["Tern"], ["Auk"], ["Gannet"]],
+  ),
+  entry(
+    "extra-output",
+    "sheet",
+    (boats: string[]) => {
+      say("Boats");
+      for (const boat of boats) say(`- ${boat}`);
+      return null;
+    },
+    (boats: string[]) => {
+      for (const boat of boats) say(`- ${boat}`);
+      return null;
+    },
+    [[["Tern", "Auk"]], [["Gull"]], [[]]],
   ),
   // Correct ports, told otherwise.
   entry(

@@ -3,13 +3,20 @@ import { readFileSync } from "node:fs";
 import path from "node:path";
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { accessibilityFaults, type RunningServer, startBrowser, startServer } from "@/testing/browser";
+import {
+  accessibilityFaults,
+  bringIn,
+  type RunningServer,
+  startBrowser,
+  startServer,
+  watchComplaints,
+} from "@/testing/browser";
 import { portFile, temporaryFolder, writeFiles } from "@/testing/temporary-port";
 
 let server: RunningServer;
 let browser: Awaited<ReturnType<typeof startBrowser>>;
 let page: Page;
-const complaints: string[] = [];
+let complaints: string[] = [];
 const browse = temporaryFolder({
   "p/side-twin.json": portFile({ name: "Quays" }),
   "p/original/days.py":
@@ -27,14 +34,8 @@ beforeAll(async () => {
   server = await startServer({ command: "serve", browse });
   browser = await startBrowser();
   page = await browser.newPage();
-  page.on("pageerror", (error) => complaints.push(String(error)));
-  page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
-  const added = await fetch(`${server.url}/api/ports`, {
-    method: "POST",
-    body: JSON.stringify({ folder: path.join(browse, "p") }),
-    headers: { "content-type": "application/json" },
-  });
-  await page.goto(`${server.url}/port/${((await added.json()) as { id: string }).id}/survey`);
+  complaints = watchComplaints(page);
+  await page.goto(`${server.url}/port/${await bringIn(server, path.join(browse, "p"))}/survey`);
   await page.waitForSelector("[data-column]");
 });
 

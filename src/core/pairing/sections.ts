@@ -44,14 +44,7 @@ export function pairSections(
     takenTwin.add(other);
     const renamed = one.name === other.name ? "same" : "renamed";
     const relation = hooked.has(one.name) || isReshaped(one, other) ? "reshaped" : renamed;
-    pairs.push({
-      original: one.name,
-      twin: other.name,
-      originalFrom: one.from,
-      twinFrom: other.from,
-      relation,
-      score: Math.round(score * 100) / 100,
-    });
+    pairs.push(toPair(one, other, relation, score));
   }
   pairs.push(...findParts(original, twin, { pairs, takenOriginal, takenTwin }));
   const place = new Map(original.map((section, index) => [section.name, index]));

@@ -69,6 +69,12 @@ export type SourceLanguage = {
   readonly findNamespace?: (root: Node) => string | null;
 };
 
+/** The comments of most languages with braces. */
+export const SLASH_COMMENTS = [
+  ["//", ""],
+  ["/*", "*/"],
+] as const;
+
 /** Where a name is a use of what it stands for, and not a declaration or a member of something else. */
 export type UseRules = {
   /** Types of nodes that can be such a name. */

@@ -6,6 +6,7 @@ import {
   joinFrom,
   linesOf,
   placeOf,
+  SLASH_COMMENTS,
   type SourceLanguage,
   type TreeNodes,
   textOf,
@@ -49,10 +50,7 @@ export const c: SourceLanguage = {
       declaration: ["declarator"],
     },
   },
-  comments: [
-    ["//", ""],
-    ["/*", "*/"],
-  ],
+  comments: SLASH_COMMENTS,
 };
 
 export function includes({ find }: TreeNodes): Import[] {

@@ -5,6 +5,7 @@ import {
   type Import,
   linesOf,
   placeOf,
+  SLASH_COMMENTS,
   type SourceLanguage,
   textOf,
 } from "@/core/source/section";
@@ -62,10 +63,7 @@ export const csharp: SourceLanguage = {
       property_declaration: ["name"],
     },
   },
-  comments: [
-    ["//", ""],
-    ["/*", "*/"],
-  ],
+  comments: SLASH_COMMENTS,
   findNamespace: (root) => {
     const [declared] = root.descendantsOfType(["namespace_declaration", "file_scoped_namespace_declaration"]);
     return declared ? textOf(declared, "name") : null;

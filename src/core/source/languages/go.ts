@@ -6,6 +6,7 @@ import {
   type Import,
   linesOf,
   placeOf,
+  SLASH_COMMENTS,
   type SourceLanguage,
   textOf,
   unquote,
@@ -36,10 +37,7 @@ export const go: SourceLanguage = {
     scopes: ["function_declaration", "method_declaration", "func_literal"],
     declaredIn,
   },
-  comments: [
-    ["//", ""],
-    ["/*", "*/"],
-  ],
+  comments: SLASH_COMMENTS,
   sharesFolder: true,
   findNamespace: (root) => {
     const clause = childrenOf(root).find((node) => node.type === "package_clause");

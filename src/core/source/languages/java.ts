@@ -5,6 +5,7 @@ import {
   type Import,
   linesOf,
   placeOf,
+  SLASH_COMMENTS,
   type SourceLanguage,
   textOf,
 } from "@/core/source/section";
@@ -58,10 +59,7 @@ export const java: SourceLanguage = {
       method_declaration: ["name"],
     },
   },
-  comments: [
-    ["//", ""],
-    ["/*", "*/"],
-  ],
+  comments: SLASH_COMMENTS,
   sharesFolder: true,
   findNamespace: (root) => {
     const declared = childrenOf(root).find((node) => node.type === "package_declaration");

@@ -8,6 +8,7 @@ import {
   joinFrom,
   linesOf,
   placeOf,
+  SLASH_COMMENTS,
   type SourceLanguage,
   type TreeNodes,
   textOf,
@@ -80,10 +81,7 @@ export const javascript: SourceLanguage = {
     ],
     declaredIn,
   },
-  comments: [
-    ["//", ""],
-    ["/*", "*/"],
-  ],
+  comments: SLASH_COMMENTS,
 };
 
 /** Names that a function declares: parameters, variables, functions; patterns are looked into. */

@@ -6,6 +6,7 @@ import {
   type Import,
   linesOf,
   placeOf,
+  SLASH_COMMENTS,
   type SourceLanguage,
   type TreeNodes,
   textOf,
@@ -51,10 +52,7 @@ export const rust: SourceLanguage = {
     declaredIn,
     roots: ["std", "core", "alloc"],
   },
-  comments: [
-    ["//", ""],
-    ["/*", "*/"],
-  ],
+  comments: SLASH_COMMENTS,
 };
 
 function sectionsAt(node: Node, owner: string): FoundSection[] {

@@ -6,8 +6,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { BenchView as Bench, CaseView, Mark as MarkName, TapeCase } from "@/core/progress/views";
 import { benchHref, portPath } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
-import { PageProblem } from "@/ui/frame/page-problem";
-import { Strip } from "@/ui/frame/strip";
+import { PortFrame } from "@/ui/frame/port-frame";
 import { type FoldChoices, isFolded, needsWork } from "@/ui/state/folding";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
@@ -134,16 +133,16 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
     { key: "u", does: "up to the Order", run: () => router.push(`/port/${id}/order`) },
   ];
   return (
-    <div className={styles.view}>
-      <Strip
-        port={data?.port ?? null}
-        view="bench"
-        modules={data?.modules ?? []}
-        twin={twin}
-        events={events}
-        keys={keys}
-      />
-      <PageProblem error={error} />
+    <PortFrame
+      className={styles.view}
+      port={data?.port ?? null}
+      view="bench"
+      modules={data?.modules ?? []}
+      twin={twin}
+      events={events}
+      keys={keys}
+      error={error}
+    >
       {data && (
         <>
           <Head
@@ -200,7 +199,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
           />
         </>
       )}
-    </div>
+    </PortFrame>
   );
 }
 

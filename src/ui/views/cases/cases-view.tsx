@@ -8,8 +8,7 @@ import { filterCases } from "@/core/cases/filter";
 import type { CaseListing, CasesView as Cases, CaseView, FamilyView } from "@/core/progress/views";
 import { benchHref, portPath } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
-import { PageProblem } from "@/ui/frame/page-problem";
-import { Strip } from "@/ui/frame/strip";
+import { PortFrame } from "@/ui/frame/port-frame";
 import { Mark } from "@/ui/marks/mark";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
@@ -93,16 +92,15 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
     { key: "x", does: "stop the check", run: events.stop },
   ];
   return (
-    <div className={styles.view}>
-      <Strip
-        port={data?.port ?? null}
-        view="cases"
-        modules={data?.modules ?? []}
-        twin={twin}
-        events={events}
-        keys={keys}
-      />
-      <PageProblem error={error} />
+    <PortFrame
+      port={data?.port ?? null}
+      view="cases"
+      modules={data?.modules ?? []}
+      twin={twin}
+      events={events}
+      keys={keys}
+      error={error}
+    >
       {data && (
         <div className={styles.body}>
           <aside className={styles.lists} aria-label="Lists">
@@ -183,7 +181,7 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
         </div>
       )}
       {isAdding && data && <AddCase data={data} taken={all} onClose={() => setAdding(false)} onAdded={showAdded} />}
-    </div>
+    </PortFrame>
   );
 }
 

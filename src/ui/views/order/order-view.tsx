@@ -4,8 +4,7 @@ import { useEffect, useState } from "react";
 import type { ModuleView, OrderView as Order } from "@/core/progress/views";
 import { benchHref, portPath } from "@/ui/api";
 import { formatCount } from "@/ui/format";
-import { PageProblem } from "@/ui/frame/page-problem";
-import { Strip } from "@/ui/frame/strip";
+import { PortFrame } from "@/ui/frame/port-frame";
 import { Mark } from "@/ui/marks/mark";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
@@ -51,16 +50,15 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
     { key: "x", does: "stop the check", run: events.stop },
   ];
   return (
-    <div className={styles.view}>
-      <Strip
-        port={data?.port ?? null}
-        view="order"
-        modules={data?.modules.map((module) => module.name) ?? []}
-        twin={twin}
-        events={events}
-        keys={keys}
-      />
-      <PageProblem error={error} />
+    <PortFrame
+      port={data?.port ?? null}
+      view="order"
+      modules={data?.modules.map((module) => module.name) ?? []}
+      twin={twin}
+      events={events}
+      keys={keys}
+      error={error}
+    >
       {data && selected && (
         <div className={styles.body}>
           <main className={styles.map} aria-label="Modules in layers">
@@ -90,7 +88,7 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
           <OrderSide order={data} module={selected} twin={twin} running={events.running} onCheck={events.start} />
         </div>
       )}
-    </div>
+    </PortFrame>
   );
 }
 

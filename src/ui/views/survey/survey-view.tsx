@@ -4,8 +4,7 @@ import type { SurveyView as Survey } from "@/core/progress/views";
 import { languageTitle } from "@/core/source/language-of";
 import { portPath } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
-import { PageProblem } from "@/ui/frame/page-problem";
-import { Strip } from "@/ui/frame/strip";
+import { PortFrame } from "@/ui/frame/port-frame";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useResource } from "@/ui/state/use-resource";
@@ -35,16 +34,15 @@ export function SurveyView({ id, twin }: { id: string; twin: string | null }) {
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
   ];
   return (
-    <div className={styles.view}>
-      <Strip
-        port={data?.port ?? null}
-        view="survey"
-        modules={data?.rows.map((row) => row.module) ?? []}
-        twin={twin}
-        events={events}
-        keys={keys}
-      />
-      <PageProblem error={error} />
+    <PortFrame
+      port={data?.port ?? null}
+      view="survey"
+      modules={data?.rows.map((row) => row.module) ?? []}
+      twin={twin}
+      events={events}
+      keys={keys}
+      error={error}
+    >
       {data && (
         <div className={styles.body}>
           <main className={styles.map} aria-label="Modules and what they use">
@@ -65,7 +63,7 @@ export function SurveyView({ id, twin }: { id: string; twin: string | null }) {
           )}
         </div>
       )}
-    </div>
+    </PortFrame>
   );
 }
 
