@@ -68,6 +68,8 @@ export function facetsOf(cases: readonly CaseFacts[], controls: readonly CaseFac
       const twin = kind === "missing" ? undefined : divergence.twin;
       all.push({ at, kind, original, twin, facts });
       if (original === undefined || twin === undefined) continue;
+      // The rows of a table in another order: their keys are a list, though none that stands in the answer.
+      if (kind === "order" && Array.isArray(original) && Array.isArray(twin)) lists.push({ original, twin, at, facts });
       addScalars({ at, original, twin, facts }, { numbers, texts, times });
     }
   }

@@ -1,6 +1,10 @@
 import { describe, expect, it } from "vitest";
+import { compareAnswers } from "@/core/compare/compare";
+import { DEFAULT_EQUALITY } from "@/core/compare/equality";
 import type { Example } from "@/core/explain/cause";
+import type { CaseFacts } from "@/core/explain/facets";
 import { findFamilies, pathShape } from "@/core/explain/families";
+import { sharedCaseSchema } from "@/core/formats/case-line";
 import { splitFacts } from "@/testing/case-facts";
 
 const familiesOf = (examples: readonly Example[], call?: string) => {
@@ -103,5 +107,23 @@ describe("families", () => {
       "files.out/a.csv.header.fare",
       "files.out/a.png.pixels.*",
     ]);
+  });
+
+  it("explain the order of a table's rows as they do that of a list", () => {
+    const table = (...rows: string[]) => `boat,seats\n${rows.join("\n")}\n`;
+    const run = (stdout: string) => ({ kind: "run", exit: 0, stdout, stderr: "", files: {} }) as const;
+    const facts = [
+      [table("Auk,4", "gull,2", "Tern,9"), table("Auk,4", "Tern,9", "gull,2")],
+      [table("auk,4", "Gull,2"), table("Gull,2", "auk,4")],
+    ].map(([one = "", other = ""], index): CaseFacts => {
+      const [original, twin] = [run(one), run(other)];
+      const terms = { equality: DEFAULT_EQUALITY, allowances: [], kinds: { stdout: "csv" as const } };
+      const { divergences } = compareAnswers(original, twin, terms);
+      const item = sharedCaseSchema.parse({ id: `c${index}`, run: { argv: [`${index}`] } });
+      return { id: item.id, item, original, twin, divergences };
+    });
+    const [family, ...others] = findFamilies(facts, []);
+    expect(others).toEqual([]);
+    expect(family?.suspects[0]?.cause).toBe("sort-order");
   });
 });
