@@ -48,7 +48,7 @@ function differentTexts(count: number): { original: string; twin: string } {
 
 function documents(megabytes: number): { original: string; twin: string } {
   const items = (changed: boolean) =>
-    Array.from({ length: megabytes * 8000 }, (_, no) => ({
+    Array.from({ length: megabytes * 9_700 }, (_, no) => ({
       no,
       boat: `Tern ${no % 113}`,
       fare: changed && no % 5000 === 7 ? no / 8 + 1 : no / 8,

@@ -2,6 +2,7 @@
 
 import { sectionOf } from "@/core/cases/hand-over";
 import { countOutcomes, emptyTotals, type Totals } from "@/core/formats/report";
+import { findPull, type Pull } from "@/core/order/pull";
 import { benchRows } from "@/core/pairing/bench-rows";
 import { moduleState, worstOutcome } from "@/core/progress/module-state";
 import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-bar";
@@ -33,7 +34,9 @@ export type PortFacts = {
 /** The whole port as the Order shows it. */
 export function orderView(facts: PortFacts, protections: readonly string[]): OrderView {
   const modules = moduleViews(facts);
-  return { port: portCard(facts, modules), twin: facts.twin, modules, knots: facts.reading.layers.knots, protections };
+  const { knots } = facts.reading.layers;
+  const pull = { ...pullOf(facts, modules), wanted: facts.reading.open.port.pins };
+  return { port: portCard(facts, modules), twin: facts.twin, modules, knots, pull, protections };
 }
 
 export function moduleViews(facts: PortFacts): ModuleView[] {
@@ -68,9 +71,34 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
       needs: module.needs,
       neededBy: reading.modules.filter((other) => other.needs.includes(module.name)).map((other) => other.name),
       layer: layerOf(module),
+      pull: null,
     });
   }
-  return reading.modules.flatMap((module) => views.get(module.name) ?? []);
+  const all = reading.modules.flatMap((module) => views.get(module.name) ?? []);
+  const pulled = new Set(pullOf(facts, all).modules);
+  const wanted = new Set(reading.open.port.pins);
+  return all.map((module) =>
+    pulled.has(module.name) ? { ...module, pull: wanted.has(module.name) ? "wanted" : "pulled" } : module,
+  );
+}
+
+const isDone = ({ state }: ModuleView): boolean => ["agrees", "proven", "left-out"].includes(state);
+
+/** What the modules that are wanted soon pull along; its lines are those that are left to prove. */
+function pullOf({ reading }: PortFacts, modules: readonly ModuleView[]): Pull {
+  const byName = new Map(modules.map((module) => [module.name, module]));
+  return findPull(reading.open.port.pins, {
+    needs: new Map(modules.map((module) => [module.name, module.needs])),
+    layer: (name) => byName.get(name)?.layer ?? 0,
+    isDone: (name) => {
+      const module = byName.get(name);
+      return module !== undefined && isDone(module);
+    },
+    lines: (name) => {
+      const module = byName.get(name);
+      return module ? module.lines - (module.provenLines ?? 0) : 0;
+    },
+  });
 }
 
 /** A run case's verdict rests on the whole of both sides. */
@@ -143,7 +171,7 @@ function sectionTotals(module: ReadModule, verdicts: readonly VerdictRow[]): Map
 }
 
 export function portCard(facts: PortFacts, modules: readonly ModuleView[]): PortCard {
-  const { reading, row, twin } = facts;
+  const { reading, row } = facts;
   const measured = modules.filter((module) => module.provenLines !== null);
   const totals = modules.reduce((sum, module) => addTotals(sum, module.totals), emptyTotals());
   const last = facts.checks[0];
@@ -158,9 +186,9 @@ export function portCard(facts: PortFacts, modules: readonly ModuleView[]): Port
     provenLines: measured.length === 0 ? null : measured.reduce((sum, module) => sum + (module.provenLines ?? 0), 0),
     totals,
     modules: modules.length,
-    modulesDone: modules.filter((module) => ["agrees", "proven", "left-out"].includes(module.state)).length,
+    modulesDone: modules.filter(isDone).length,
     lastCheck: last ? checkView(last) : null,
-    next: nextModule(modules, twin),
+    next: nextModule(modules),
   };
 }
 
@@ -183,7 +211,10 @@ function addTotals(one: Totals, other: Totals): Totals {
 }
 
 /** What is under way and differs is mended first; then what is ready and holds up most. */
-function nextModule(modules: readonly ModuleView[], _twin: string): PortCard["next"] {
+function nextModule(all: readonly ModuleView[]): PortCard["next"] {
+  // What is wanted soon comes first, with all that it needs.
+  const pulled = all.filter((module) => module.pull !== null);
+  const modules = pulled.length > 0 ? pulled : all;
   const broken = modules
     .filter((module) => module.state === "under-way" && module.totals.differ + module.totals.broken > 0)
     .sort((one, other) => one.layer - other.layer || other.neededBy.length - one.neededBy.length)[0];

@@ -35,6 +35,7 @@ import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { exportCases, importCases, keepCases } from "@/service/keep-cases";
 import { LiveCheck } from "@/service/live-check";
 import type { OpenPort } from "@/service/open-port";
+import { pinModule } from "@/service/pin-module";
 import { benchView, moduleDetail, moduleViews, orderView, type PortFacts, portCard } from "@/service/port-views";
 import { PortReader, type PortReading, type ReadModule, toStored } from "@/service/reading";
 import { answersFolderIn } from "@/service/run-check";
@@ -161,6 +162,11 @@ export class Workbench {
   async cases(id: string, twin?: string): Promise<CasesView> {
     const facts = await this.facts(await this.row(id), twin);
     return casesView(facts, await listFamilies(this.store, id));
+  }
+
+  /** Notes that a module is wanted soon, or no longer. Throws SideTwinError. */
+  async pin(id: string, wanted: { module: string; pinned: boolean }): Promise<void> {
+    await pinModule((await this.read(await this.row(id))).open, wanted);
   }
 
   async survey(id: string, twin?: string): Promise<SurveyView> {

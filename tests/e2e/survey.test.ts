@@ -83,6 +83,25 @@ describe("the Survey view", () => {
     expect(JSON.parse(portText()).snags[1]).toEqual({ name: "our writer", match: "json.*" });
   });
 
+  it("has in the Order what a wanted module pulls along", async () => {
+    const here = page.url();
+    await page.goto(here.replace(/\/survey.*/, "/order"));
+    await (await page.waitForSelector("[data-module=sheet]"))?.click();
+    await page.keyboard.press("i");
+    await page.waitForSelector("[aria-label='Wanted soon']");
+    expect(await text("[aria-label='Wanted soon']")).toMatch(
+      /sheet: 2 modules to do, \d+ lines to prove; first days\./,
+    );
+    expect(await text("[data-module=days]")).toContain("pulled along");
+    expect(JSON.parse(portText()).pins).toEqual(["sheet"]);
+    await page.keyboard.press("i");
+    await page.waitForFunction(() => !document.querySelector("[aria-label='Wanted soon']"));
+    expect(JSON.parse(portText()).pins).toEqual([]);
+    await page.goto(here);
+    await page.waitForSelector("[data-column]");
+    await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+  });
+
   it("follows what is saved in the folder", async () => {
     writeFiles(path.join(browse, "p/original"), { "extra.py": "import socket\nsocket.socket()\n" });
     await page.waitForSelector("[data-column=socket]");

@@ -86,6 +86,8 @@ export const portFileSchema = z
     allowances: z.array(allowanceSchema).default([]),
     equality: equalitySchema.default({}),
     kinds: kindsByPath.default({}),
+    /** Modules that are wanted soon. */
+    pins: z.array(z.string().min(1)).default([]),
     /** What was decided of what is bound to the old platform; one with `match` is a snag of the person's own. */
     snags: z
       .array(

@@ -8,6 +8,7 @@ import type { Allowance } from "@/core/formats/allowance";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import type { Outcome, Totals } from "@/core/formats/report";
+import type { Pull } from "@/core/order/pull";
 import type { BenchRow } from "@/core/pairing/bench-rows";
 import type { ModuleState } from "@/core/progress/module-state";
 import type { BarSegment } from "@/core/progress/twin-bar";
@@ -72,6 +73,8 @@ export type ModuleView = {
   readonly needs: readonly string[];
   readonly neededBy: readonly string[];
   readonly layer: number;
+  /** `wanted` soon, or `pulled` along by one that is; null for all else and for what is done. */
+  readonly pull: "wanted" | "pulled" | null;
 };
 
 export type OrderView = {
@@ -79,6 +82,8 @@ export type OrderView = {
   readonly twin: string;
   readonly modules: readonly ModuleView[];
   readonly knots: readonly (readonly string[])[];
+  /** What is wanted soon, and all that is left to do for it in the order in which it can be done. */
+  readonly pull: Pull & { readonly wanted: readonly string[] };
   /** What ported code is kept from doing on this machine, in words. */
   readonly protections: readonly string[];
 };

@@ -24,11 +24,12 @@ type SideProps = {
   readonly module: ModuleView;
   readonly twin: string | null;
   readonly running: boolean;
+  readonly onPin: (module: ModuleView) => void;
   readonly onCheck: (scope: { module?: string; twin?: string; caseId?: string; fresh?: boolean }) => void;
 };
 
 /** What is known of the chosen module, and of the whole port. */
-export function OrderSide({ order, module, twin, running, onCheck }: SideProps) {
+export function OrderSide({ order, module, twin, running, onCheck, onPin }: SideProps) {
   const byName = new Map(order.modules.map((entry) => [entry.name, entry]));
   const isNext = order.port.next?.module === module.name;
   const scope = twin ? { twin } : {};
@@ -58,8 +59,12 @@ export function OrderSide({ order, module, twin, running, onCheck }: SideProps) 
           <Button disabled={running} onClick={() => onCheck({ module: module.name, ...scope })}>
             Check it <kbd>m</kbd>
           </Button>
+          <Button onClick={() => onPin(module)} aria-pressed={order.pull.wanted.includes(module.name)}>
+            {order.pull.wanted.includes(module.name) ? "No longer wanted" : "Want it soon"} <kbd>i</kbd>
+          </Button>
         </div>
       </section>
+      <Wanted order={order} />
       <CaseCounts module={module} />
       <Related title="It needs" names={module.needs} byName={byName} none="Nothing of the port." />
       <Related title="What rests on it" names={module.neededBy} byName={byName} none="Nothing yet." />
@@ -90,6 +95,24 @@ export function OrderSide({ order, module, twin, running, onCheck }: SideProps) 
         </details>
       </section>
     </aside>
+  );
+}
+
+/** What is wanted soon, and what has to be done for it. */
+function Wanted({ order: { pull } }: { order: Order }) {
+  if (pull.wanted.length === 0) return null;
+  const left = pull.modules.filter((name) => !pull.wanted.includes(name));
+  return (
+    <section aria-label="Wanted soon">
+      <h2>Wanted soon</h2>
+      <p>
+        {pull.wanted.join(", ")}:{" "}
+        {pull.modules.length === 0
+          ? "all of it is done"
+          : `${plural(pull.modules.length, "module")} to do, ${plural(pull.lines, "line")} to prove`}
+        {left.length > 0 && <>; first {left.join(", ")}</>}.
+      </p>
+    </section>
   );
 }
 

@@ -1,8 +1,9 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
+import { type ErrorRecord, toErrorRecord } from "@/core/errors";
 import type { ModuleView, OrderView as Order } from "@/core/progress/views";
-import { benchHref, portPath } from "@/ui/api";
+import { ApiError, benchHref, call, portPath } from "@/ui/api";
 import { formatCount } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { Mark } from "@/ui/marks/mark";
@@ -30,12 +31,24 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
   const walk = (rows: number, columns: number) =>
     selected && setChosen(neighbour(layers, selected, rows, columns).name);
   const open = (module: ModuleView) => router.push(benchHref(id, module.name, twin));
+  const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
+  const pin = (module: ModuleView) => {
+    const pinned = !(data?.pull.wanted.includes(module.name) ?? false);
+    call(portPath(id, "pin"), { method: "POST", body: { module: module.name, pinned } }).then(
+      () => {
+        setRefusal(null);
+        reload();
+      },
+      (thrown: unknown) => setRefusal(thrown instanceof ApiError ? thrown.record : toErrorRecord(thrown)),
+    );
+  };
   const keys: Key[] = [
     { key: "ArrowLeft", shows: "←", does: "module to the left", run: () => walk(0, -1) },
     { key: "ArrowRight", shows: "→", does: "module to the right", run: () => walk(0, 1) },
     { key: "ArrowUp", shows: "↑", does: "a layer up", run: () => walk(-1, 0) },
     { key: "ArrowDown", shows: "↓", does: "a layer down", run: () => walk(1, 0) },
     { key: "Enter", does: "open on the Bench", run: () => selected && open(selected) },
+    { key: "i", does: "want the chosen module soon, or no longer", run: () => selected && pin(selected) },
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
     {
       key: "m",
@@ -57,7 +70,7 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
       twin={twin}
       events={events}
       keys={keys}
-      error={error}
+      error={error ?? refusal}
     >
       {data && selected && (
         <div className={styles.body}>
@@ -85,7 +98,14 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
               differs, dotted where nothing is there yet. Modules at the bottom need nothing.
             </p>
           </main>
-          <OrderSide order={data} module={selected} twin={twin} running={events.running} onCheck={events.start} />
+          <OrderSide
+            order={data}
+            module={selected}
+            twin={twin}
+            running={events.running}
+            onCheck={events.start}
+            onPin={pin}
+          />
         </div>
       )}
     </PortFrame>
@@ -140,6 +160,9 @@ function ModuleTile({ module, relation, onChoose, onOpen }: TileProps) {
         <Mark mark={module.mark} stale={module.stale} />
         <span>{module.name}</span>
         {word && <span className={relation === "needed" ? "steel" : "copper"}>{word}</span>}
+        {module.pull && (
+          <span className={styles.pull}>{module.pull === "wanted" ? "wanted soon" : "pulled along"}</span>
+        )}
       </span>
       <TwinBar segments={module.bar} width={width} height={22} label={`${module.name}: ${describeModule(module)}`} />
       <span className={styles.tileFacts}>{describeModule(module)}</span>
