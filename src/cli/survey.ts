@@ -48,16 +48,20 @@ function toJson({ root, files, knots, problems, ...survey }: FolderSurvey): obje
 
 const SHOWN = 12;
 
+/** The first of many. */
+const some = (names: readonly string[]): string =>
+  names.length > SHOWN ? `${names.slice(0, SHOWN).join(", ")} and ${names.length - SHOWN} more` : names.join(", ");
+
 function describe({ files, languages, modules, knots, outside, snags, mentions, tests }: FolderSurvey): string {
   const lines: string[] = [];
   for (const [language, { files: own, lines: count }] of Object.entries(languages))
     lines.push(`${languageTitle(language)}: ${own} files, ${count} lines`);
   const layers = Math.max(-1, ...modules.map(({ layer }) => layer)) + 1;
   lines.push(`${modules.length} modules in ${layers} layers, ${knots.length} knots, ${tests.length} with tests`);
-  for (const { members, untie } of knots)
-    lines.push(
-      `  knot: ${members.join(", ")}; untied without ${untie.imports.map(({ from, to }) => `${from} > ${to}`).join(", ")}`,
-    );
+  for (const { members, untie } of knots) {
+    const cuts = untie.imports.map(({ from, to }) => `${from} > ${to}`);
+    lines.push(`  knot: ${some(members)}; untied without ${some(cuts)}${untie.isLeast ? "" : ", as far as was tried"}`);
+  }
   const packages = new Map<string, number>();
   for (const { package: name, uses } of outside) packages.set(name, (packages.get(name) ?? 0) + uses.length);
   lines.push(`${packages.size} packages from outside, ${mentions.length} mentions in files that are not code`);

@@ -15,7 +15,7 @@ type Side = {
   readonly files: readonly string[];
 };
 
-/** The modules with what was found for each twin. Reads nothing where every module or every file has its place. */
+/** The modules with what was found for each twin. Reads nothing where every file of a twin has its place by name. */
 export async function findLeftFiles(
   modules: readonly PortModule[],
   original: { readonly folder: string },
@@ -25,8 +25,7 @@ export async function findLeftFiles(
   for (const twin of twins) {
     const taken = new Set(found.flatMap((module) => module.twins[twin.name] ?? []));
     const sources = twin.files.filter((file) => isSourceOf(file, twin.language));
-    const hasWaiting = found.some((module) => isWaiting(module, twin.name));
-    if (sources.length === 0 || (!hasWaiting && sources.every((file) => taken.has(file)))) continue;
+    if (sources.every((file) => taken.has(file))) continue;
     const files = await sketches(twin.folder, sources);
     const pairs = pairFiles(
       await Promise.all(
@@ -51,9 +50,6 @@ export async function findLeftFiles(
   }
   return found;
 }
-
-const isWaiting = (module: PortModule, twin: string): boolean =>
-  (module.twins[twin] ?? []).length === 0 && module.leftOut === undefined;
 
 const known = new Map<string, { readonly stamp: string; readonly sketch: FileSketch }>();
 

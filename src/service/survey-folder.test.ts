@@ -1,4 +1,5 @@
 /** The survey against the truth of small trees in every language, and of odd ones. */
+import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { LANGUAGES } from "@/core/source/languages/index";
 import { SNAGS } from "@/core/survey/snags/index";
@@ -84,6 +85,24 @@ describe("a survey", () => {
       a: ["b"],
       b: [],
     });
+  });
+
+  it("knows a tree by its own name, as a package, by its folder and by its manifest", async () => {
+    const folder = temporaryFolder({
+      "quay/__init__.py": "",
+      "quay/tides.py": "x = 1\n",
+      "quay/plan.py": "from quay.tides import x\nimport quay.tides\nprint(x)\n",
+      "web/package.json": { name: "@salt/web" },
+      "web/src/index.ts": "export const a = 1;\n",
+      "web/src/boats/list.ts": "export const b = 1;\n",
+      "web/use.ts": 'import { a } from "@salt/web";\nimport { b } from "@salt/web/boats/list";\n',
+    });
+    const imports = async (root: string, file: string) =>
+      (await surveyFolder(path.join(folder, root))).files
+        .find((entry) => entry.path === file)
+        ?.imports.map((written) => written.files[0]);
+    expect(await imports("quay", "plan.py")).toEqual(["tides.py", "tides.py"]);
+    expect(await imports("web", "use.ts")).toEqual(["src/index.ts", "src/boats/list.ts"]);
   });
 
   it("finds snags with their places, and leaves names of the tree's own alone", async () => {

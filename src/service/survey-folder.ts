@@ -71,7 +71,7 @@ export async function surveyFolder(
     new Map(texts.filter(({ path: file }) => isManifest(file)).map((one) => [one.path, one.text])),
   );
   const files = read.flatMap(({ facts }) => facts ?? []);
-  const survey = makeSurvey({ files, manifests, texts, resolved: known.resolved });
+  const survey = makeSurvey({ files, manifests, rootName: path.basename(root), texts, resolved: known.resolved });
   return { root, ...survey, problems: read.flatMap((entry) => entry.problems) };
 }
 

@@ -14,16 +14,25 @@ export type Manifests = {
   readonly namespaces: readonly { readonly prefix: string; readonly folder: string }[];
   /** Name of a Rust crate → its source folder. */
   readonly crates: readonly { readonly name: string; readonly folder: string }[];
+  /** Name of a JavaScript package of the tree → its folder, for who imports it by that. */
+  readonly packages: readonly { readonly name: string; readonly folder: string }[];
 };
 
-export const NO_MANIFESTS: Manifests = { aliases: [], baseFolders: [], goModules: [], namespaces: [], crates: [] };
+export const NO_MANIFESTS: Manifests = {
+  aliases: [],
+  baseFolders: [],
+  goModules: [],
+  namespaces: [],
+  crates: [],
+  packages: [],
+};
 
-const MANIFEST = /(^|\/)(?:tsconfig[\w.-]*\.json|jsconfig\.json|go\.mod|composer\.json|Cargo\.toml)$/;
+const MANIFEST = /(^|\/)(?:tsconfig[\w.-]*\.json|jsconfig\.json|package\.json|go\.mod|composer\.json|Cargo\.toml)$/;
 export const isManifest = (file: string): boolean => MANIFEST.test(file);
 
 /** Reads what is known of manifests; one that can not be read says nothing. Texts by path. */
 export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
-  const found = { aliases: [], baseFolders: [], goModules: [], namespaces: [], crates: [] } as {
+  const found = { aliases: [], baseFolders: [], goModules: [], namespaces: [], crates: [], packages: [] } as {
     -readonly [key in keyof Manifests]: Manifests[key][number][];
   };
   for (const [file, text] of texts) {
@@ -35,6 +44,9 @@ export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
     } else if (name === "Cargo.toml") {
       const crate = /^\[package\][^[]*?^name\s*=\s*"([^"]+)"/ms.exec(text)?.[1];
       if (crate) found.crates.push({ name: crate.replaceAll("-", "_"), folder: join(folder, "src") });
+    } else if (name === "package.json") {
+      const { name: called } = (parse(text) ?? {}) as { name?: unknown };
+      if (typeof called === "string" && called !== "") found.packages.push({ name: called, folder });
     } else if (name === "composer.json") {
       const { autoload, "autoload-dev": dev } = (parse(text) ?? {}) as Record<
         string,
@@ -73,6 +85,8 @@ export class FileIndex {
   constructor(
     files: Iterable<string>,
     private readonly manifests: Manifests = NO_MANIFESTS,
+    /** The name of the tree's own folder: a package may call itself by it. */
+    private readonly rootName: string | null = null,
   ) {
     this.files = new Set(files);
     for (const file of this.files) {
@@ -84,6 +98,15 @@ export class FileIndex {
 
   /** Files of the tree that an import may mean, best first; none for what comes from outside. */
   resolve(language: SourceLanguage, written: Import, file: string): string[] {
+    const found = this.find(language, written, file);
+    if (found.length > 0 || this.rootName === null) return found;
+    const separator = { python: ".", c: "/", cpp: "/" }[language.name];
+    const own = `${this.rootName}${separator}`;
+    if (separator === undefined || !written.specifier.startsWith(own)) return found;
+    return this.find(language, { ...written, specifier: written.specifier.slice(own.length) }, file);
+  }
+
+  private find(language: SourceLanguage, written: Import, file: string): string[] {
     const exact = language
       .importCandidates(written, file)
       .filter((candidate) => this.files.has(candidate) && candidate !== file);
@@ -131,6 +154,11 @@ export class FileIndex {
       return targets.map((target) => target.replace("*", middle));
     });
     if (!specifier.startsWith(".")) stems.push(...this.manifests.baseFolders.map((folder) => join(folder, specifier)));
+    for (const { name, folder } of this.manifests.packages) {
+      if (specifier !== name && !specifier.startsWith(`${name}/`)) continue;
+      const inside = specifier.slice(name.length + 1);
+      stems.push(join(folder, inside), join(folder, `src/${inside}`), join(folder, `lib/${inside}`));
+    }
     const found = stems.flatMap(fileCandidates).find((candidate) => this.files.has(candidate));
     return found ? [found] : [];
   }

@@ -37,6 +37,8 @@ export type Survey = {
 export type SurveyInput = {
   readonly files: readonly FileFacts[];
   readonly manifests?: Manifests;
+  /** The name of the tree's own folder. */
+  readonly rootName?: string;
   /** Files that are not code, with their text. */
   readonly texts?: readonly PlainText[];
   /** Imports that were resolved before, for files that have not changed; used as long as the tree has the same files. */
@@ -68,11 +70,11 @@ export function makeSurvey(input: SurveyInput): Survey {
   };
 }
 
-function resolveAll({ files, manifests = NO_MANIFESTS, resolved }: SurveyInput): SurveyedFile[] {
+function resolveAll({ files, manifests = NO_MANIFESTS, rootName, resolved }: SurveyInput): SurveyedFile[] {
   const paths = files.map(({ path }) => path);
   const tree = `${paths.join("\n")}\n${JSON.stringify(manifests)}`;
   const before = resolved?.tree === tree ? resolved.files : new Map<FileFacts, SurveyedFile>();
-  const index = new FileIndex(paths, manifests);
+  const index = new FileIndex(paths, manifests, rootName ?? null);
   const all = files.map(
     (file): SurveyedFile =>
       before.get(file) ?? { ...file, imports: file.imports.map((written) => resolve(index, file, written)) },
