@@ -1,7 +1,8 @@
 /** Pairs the modules and sections of the two sides of a port. */
 import path from "node:path";
 import type { PortModule } from "@/core/pairing/modules";
-import { type PlacedSection, pairSections, type SectionPair } from "@/core/pairing/sections";
+import type { PlacedSection } from "@/core/pairing/placed-section";
+import { pairSections, type SectionPair } from "@/core/pairing/sections";
 import { traceOf } from "@/core/pairing/traces";
 import { languageOf } from "@/core/source/language-of";
 import { type ParsedSource, parseSource } from "@/engine/source/parse";

@@ -7,7 +7,8 @@ import { benchRows, cutAtSections } from "@/core/pairing/bench-rows";
 import { fillHookup, readBack } from "@/core/pairing/hookups";
 import { resolveModules } from "@/core/pairing/modules";
 import { convertKeys, convertName, nameCandidates } from "@/core/pairing/naming";
-import { type PlacedSection, pairSections } from "@/core/pairing/sections";
+import type { PlacedSection } from "@/core/pairing/placed-section";
+import { pairSections } from "@/core/pairing/sections";
 import { traceOf } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 import { portFile } from "@/testing/temporary-port";
@@ -249,6 +250,27 @@ describe("sections", () => {
       ["price", "costOfTrip", "renamed"],
       ["label", "quayName", "renamed"],
     ]);
+  });
+
+  it("whose names and calls say nothing are paired by place, parameters and what is in them, or not at all", () => {
+    const original = [
+      traced("open_day", 1, "return 'gates at 6'", { params: ["day", "hour"] }),
+      traced("tally", 5, "return a + b", { params: ["boats"] }),
+      traced("close_day", 9, "return 'gates shut'", { params: ["day"] }),
+      traced("never_ported", 20, "return 'wholly other', 999", { params: ["x", "y", "z"] }),
+    ];
+    const twin = [
+      traced("q1", 1, "return 'gates at 6'", { params: ["day", "hour"] }),
+      traced("tally", 5, "return a + b", { params: ["boats"] }),
+      traced("q2", 9, "return 'gates shut'", { params: ["day"] }),
+    ];
+    expect(pairSections(original, twin).map((pair) => [pair.original, pair.twin])).toEqual([
+      ["open_day", "q1"],
+      ["tally", "tally"],
+      ["close_day", "q2"],
+    ]);
+    const alike = [traced("one", 1, "", { params: ["n"] }), traced("two", 5, "", { params: ["n"] })];
+    expect(pairSections(alike, [traced("q", 50, "", { params: ["n"] })])).toEqual([]);
   });
 
   it("that only share words of their names are not, when their texts have nothing in common", () => {

@@ -3,7 +3,9 @@
  * in them, by parameters and place. The likeliest pair is taken first, so that no section is taken twice; then what is left
  * over is looked for as a part of what is paired: one section may have become several, and several one.
  */
-import { likenessOf, type Trace } from "@/core/pairing/traces";
+import { pairByPlace } from "@/core/pairing/by-place";
+import type { PlacedSection } from "@/core/pairing/placed-section";
+import { likenessOf } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 import type { Section } from "@/core/source/section";
 
@@ -18,9 +20,6 @@ export type SectionPair = {
   /** 0 to 1. */
   readonly score: number;
 };
-
-/** A section together with the file it stands in, and what its text leaves behind where that is known. */
-export type PlacedSection = Section & { readonly file: string; readonly trace?: Trace };
 
 const LEAST_SCORE = 0.6;
 /** Below this a likeness of the texts says that two sections have nothing to do with each other. */
@@ -38,6 +37,7 @@ export function pairSections(
   candidates.sort((first, second) => second.score - first.score || first.one.from - second.one.from);
   const [takenOriginal, takenTwin] = [new Set<PlacedSection>(), new Set<PlacedSection>()];
   const pairs: SectionPair[] = [];
+  const known: Pick<Candidate, "one" | "other">[] = [];
   for (const { one, other, score } of candidates) {
     if (takenOriginal.has(one) || takenTwin.has(other)) continue;
     takenOriginal.add(one);
@@ -45,8 +45,18 @@ export function pairSections(
     const renamed = one.name === other.name ? "same" : "renamed";
     const relation = hooked.has(one.name) || isReshaped(one, other) ? "reshaped" : renamed;
     pairs.push(toPair(one, other, relation, score));
+    known.push({ one, other });
   }
-  pairs.push(...findParts(original, twin, { pairs, takenOriginal, takenTwin }));
+  const parts = findParts(original, twin, { pairs, takenOriginal, takenTwin });
+  const isPart = (section: PlacedSection, side: "original" | "twin") =>
+    parts.some((part) => part[side] === section.name && part[`${side}From`] === section.from);
+  const whole = {
+    original: original.filter((section) => takenOriginal.has(section) || !isPart(section, "original")),
+    twin: twin.filter((section) => takenTwin.has(section) || !isPart(section, "twin")),
+  };
+  for (const { one, other, score } of pairByPlace(whole, known))
+    pairs.push(toPair(one, other, isReshaped(one, other) ? "reshaped" : "renamed", score * 0.9));
+  pairs.push(...parts);
   const place = new Map(original.map((section, index) => [section.name, index]));
   return pairs.sort((first, second) => (place.get(first.original) ?? 0) - (place.get(second.original) ?? 0));
 }

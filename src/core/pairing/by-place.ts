@@ -1,0 +1,127 @@
+/**
+ * Pairs of sections whose names say nothing: by the names of their parameters, the texts and numbers in them, their shape, and
+ * above all their place, since most ports keep the order of the original. A pair is taken only when each is clearly the best
+ * for the other: no pair is better than a wrong one.
+ */
+
+import type { PlacedSection } from "@/core/pairing/placed-section";
+import { dice } from "@/core/pairing/traces";
+import { wordsOf } from "@/core/pairing/words";
+
+export type PlacePair = { readonly one: PlacedSection; readonly other: PlacedSection; readonly score: number };
+
+const LEAST_SCORE = 0.7;
+/** By so much the best must be better than the next. */
+const MARGIN = 0.04;
+
+type Sides = { readonly original: readonly PlacedSection[]; readonly twin: readonly PlacedSection[] };
+
+/** `pairs` are those that are known; what is in none of them is looked at. Cost: what is left on one side times the other. */
+export function pairByPlace(
+  { original, twin }: Sides,
+  pairs: readonly Pick<PlacePair, "one" | "other">[],
+): PlacePair[] {
+  const taken = { original: new Set(pairs.map(({ one }) => one)), twin: new Set(pairs.map(({ other }) => other)) };
+  const left = {
+    original: original.filter((section) => !taken.original.has(section)),
+    twin: twin.filter((section) => !taken.twin.has(section)),
+  };
+  const gaps = { original: gapsOf(original, taken.original), twin: gapsOf(twin, taken.twin) };
+  const partner = new Map<PlacedSection | null, PlacedSection | null>(pairs.map(({ one, other }) => [one, other]));
+  partner.set(null, null);
+  const scored = left.original.flatMap((one) =>
+    left.twin
+      .filter((other) => one.kind === other.kind && !areStrange(one, other))
+      .map((other) => {
+        const [mine, theirs] = [gaps.original.get(one), gaps.twin.get(other)];
+        const isSameGap =
+          mine && theirs && (partner.get(mine.before) === theirs.before || partner.get(mine.after) === theirs.after);
+        const isCounted = isSameGap && mine.index === theirs.index && mine.count === theirs.count;
+        const apart = Math.abs(rank(one, original) - rank(other, twin));
+        const place = isCounted ? 1 : isSameGap ? 0.6 : Math.max(0, 0.5 - 2 * apart);
+        return { one, other, score: likeness(one, other, place) };
+      }),
+  );
+  const rivals = new Map<PlacedSection, TopTwo>();
+  for (const { one, other, score } of scored) {
+    enter(rivals, one, score);
+    enter(rivals, other, score);
+  }
+  return scored.filter(
+    ({ one, other, score }) => score >= LEAST_SCORE && leads(rivals.get(one), score) && leads(rivals.get(other), score),
+  );
+}
+
+type TopTwo = { best: number; next: number };
+
+function enter(rivals: Map<PlacedSection, TopTwo>, section: PlacedSection, score: number): void {
+  const top = rivals.get(section) ?? { best: 0, next: 0 };
+  rivals.set(section, top);
+  if (score > top.best) {
+    top.next = top.best;
+    top.best = score;
+  } else if (score > top.next) top.next = score;
+}
+
+const leads = (top: TopTwo | undefined, score: number): boolean =>
+  top !== undefined && score === top.best && score - top.next >= MARGIN;
+
+/** Both hold texts and numbers, and none that the other has. */
+function areStrange({ trace: one }: PlacedSection, { trace: other }: PlacedSection): boolean {
+  if (!one || !other || Math.min(one.literals.size, other.literals.size) < 2) return false;
+  return (dice(one.literals, other.literals) ?? 1) < 0.12;
+}
+
+type Gap = {
+  readonly before: PlacedSection | null;
+  readonly after: PlacedSection | null;
+  readonly index: number;
+  /** How many of its kind lie between the same two. */
+  readonly count: number;
+};
+
+/** For each section that is left, the taken ones around it and which one it is between them, of its kind. */
+function gapsOf(sections: readonly PlacedSection[], taken: ReadonlySet<PlacedSection>): Map<PlacedSection, Gap> {
+  const gaps = new Map<PlacedSection, Gap>();
+  let before: PlacedSection | null = null;
+  let open: PlacedSection[] = [];
+  const close = (after: PlacedSection | null) => {
+    const counts = new Map<string, number>();
+    for (const section of open) {
+      const index = counts.get(section.kind) ?? 0;
+      counts.set(section.kind, index + 1);
+      const count = open.filter(({ kind }) => kind === section.kind).length;
+      gaps.set(section, { before, after, index, count });
+    }
+    open = [];
+    before = after;
+  };
+  for (const section of sections) {
+    if (taken.has(section)) close(section);
+    else open.push(section);
+  }
+  close(null);
+  return gaps;
+}
+
+const rank = (section: PlacedSection, sections: readonly PlacedSection[]): number =>
+  sections.indexOf(section) / Math.max(1, sections.length - 1);
+
+/** The mean of what can be told, by weight. */
+function likeness(one: PlacedSection, other: PlacedSection, place: number): number {
+  const words = ({ params }: PlacedSection) => new Set(params.map((name) => wordsOf(name).join("")));
+  const isCode = one.kind === "function" || one.kind === "method";
+  const parts: (readonly [number | null, number])[] = [
+    [dice(words(one), words(other)), 3],
+    [isCode && one.params.length + other.params.length === 0 ? 1 : null, 1],
+    [one.trace && other.trace ? dice(one.trace.literals, other.trace.literals) : null, 3],
+    [place, 4],
+    [ratio(one.complexity, other.complexity), 1],
+    [ratio(one.to - one.from + 1, other.to - other.from + 1), 1],
+  ];
+  const known = parts.flatMap(([score, weight]) => (score === null ? [] : [{ score, weight }]));
+  const total = known.reduce((sum, { weight }) => sum + weight, 0);
+  return known.reduce((sum, { score, weight }) => sum + score * weight, 0) / total;
+}
+
+const ratio = (one: number, other: number): number => Math.min(one, other) / Math.max(one, other);
