@@ -27,13 +27,19 @@ async function answer(work: () => Promise<Response>): Promise<Response> {
 }
 
 /** A request's JSON body against a schema; anything else is a `bad-input` record. */
-export async function readBody<T>(
-  request: Request,
-  schema: { safeParse: (value: unknown) => { success: boolean; data?: T } },
-): Promise<T> {
-  const body: unknown = await request.json().catch(() => null);
-  const parsed = schema.safeParse(body);
-  if (parsed.success && parsed.data !== undefined) return parsed.data;
+export async function readBody<T>(request: Request, schema: Schema<T>): Promise<T> {
+  return parsed(await request.json().catch(() => null), schema);
+}
+
+/** A request's query against a schema; anything else is a `bad-input` record. */
+export const readQuery = <T>(request: Request, schema: Schema<T>): T =>
+  parsed(Object.fromEntries(new URL(request.url).searchParams), schema);
+
+type Schema<T> = { safeParse: (value: unknown) => { success: boolean; data?: T } };
+
+function parsed<T>(value: unknown, schema: Schema<T>): T {
+  const result = schema.safeParse(value);
+  if (result.success && result.data !== undefined) return result.data;
   throw new SideTwinError({
     code: "bad-input",
     what: "The request is malformed",

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { respondWith, type WithId } from "@/app/api/respond";
+import { readQuery, respondWith, type WithId } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/current";
 
 const wanted = z.object({
@@ -11,5 +11,5 @@ const wanted = z.object({
 
 export const GET = (request: Request, { params }: WithId) =>
   respondWith({ "content-type": "image/png" }, async () =>
-    currentWorkbench().picture((await params).id, wanted.parse(Object.fromEntries(new URL(request.url).searchParams))),
+    currentWorkbench().picture((await params).id, readQuery(request, wanted)),
   );
