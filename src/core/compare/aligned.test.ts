@@ -1,3 +1,4 @@
+import { encode } from "fast-png";
 import { describe, expect, it } from "vitest";
 import { alignAnswers } from "@/core/compare/aligned";
 import type { Answer } from "@/core/compare/answer";
@@ -103,5 +104,70 @@ describe("the aligned tree", () => {
       ).at(0)?.[1],
     ).toBe('[{"~float":"2.0"},{"~num":"-0"},{"~int":"9007199254740993"},{"~dec":"1.50"}]');
     expect(table(call({ "~float": "2.0" }), call({ "~num": "-0" }))[0]).toEqual(["value", "2.0", "-0.0", true]);
+  });
+});
+
+describe("the documents of two program runs", () => {
+  const run = (extra: object): Answer => ({ kind: "run", exit: 0, stdout: "", stderr: "", files: {}, ...extra });
+  const bytes = (data: Uint8Array) => ({ bytes: Buffer.from(data).toString("base64") });
+  const align = (one: object, other: object, kinds = {}) => alignAnswers(run(one), run(other), undefined, kinds);
+
+  it("show JSON on standard output by path", () => {
+    const { rows } = align({ stdout: '{"a": 1, "b": [1, 2]}' }, { stdout: '{"b":[1,3],"a":1}' });
+    expect(rows.filter(({ differs }) => differs).map(({ at }) => at)).toEqual(["stdout.b.1"]);
+  });
+
+  it("show tables by cell, the rows that differ with what is around them", () => {
+    const csv = (fare: string) =>
+      `no,fare\n${[1, 2, 3, 4, 5, 6, 7].map((no) => `T${no},${no === 4 ? fare : no}`).join("\n")}\n`;
+    const { tables, rows } = align(
+      { files: { "a.csv": { text: csv("4") } } },
+      { files: { "a.csv": { text: csv("5") } } },
+    );
+    expect(tables[0]).toMatchObject({ at: "files.a.csv", head: ["no", "fare"], rest: 2 });
+    expect(tables[0]?.rows.map(({ label, gap }) => [label, gap])).toEqual([
+      ["T3", 2],
+      ["T4", 0],
+      ["T5", 0],
+    ]);
+    expect(tables[0]?.rows[1]?.cells[1]).toEqual({ original: "4", twin: "5" });
+    expect(rows.at(-1)).toMatchObject({ at: "files.a.csv", original: "table, below" });
+  });
+
+  it("show tables that only differ in their writing as lines", () => {
+    const { tables, rows } = align(
+      { files: { "a.csv": { text: "no,a\n1,x\n" } } },
+      { files: { "a.csv": { text: 'no,a\n1,"x"\n' } } },
+    );
+    expect(tables).toEqual([]);
+    expect(rows.filter(({ differs }) => differs).map(({ at }) => at)).toContain("files.a.csv.2");
+  });
+
+  it("show pictures side by side when they differ, and bytes around the first that does", () => {
+    const png = (grey: number) =>
+      bytes(encode({ width: 1, height: 1, data: Uint8Array.from([grey]), depth: 8, channels: 1 }));
+    const files = (picture: number, byte: number) => ({
+      files: { "a.png": png(picture), "b.bin": bytes(Uint8Array.from([255, 0, byte])) },
+    });
+    const { pictures, rows } = align(files(1, 2), files(9, 3));
+    expect(pictures).toEqual([{ at: "files.a.png", file: "a.png", original: "1 × 1", twin: "1 × 1" }]);
+    expect(rows.find(({ at }) => at === "files.b.bin.0")).toMatchObject({
+      original: "ff 00 02",
+      twin: "ff 00 03",
+      differs: true,
+    });
+    expect(align(files(1, 2), files(1, 2)).pictures).toEqual([]);
+  });
+
+  it("show what they are set to be, and the moments of lines", () => {
+    const { rows } = align({ stdout: "[1]\n", times: [5] }, { stdout: "[2]\n", times: [9] }, { stdout: "text" });
+    expect(
+      rows.filter(({ at }) => /^(stdout|times)/.test(at)).map(({ at, original, twin }) => [at, original, twin]),
+    ).toEqual([
+      ["stdout", "1 line", "1 line"],
+      ["stdout.1", "[1]", "[2]"],
+      ["stdout.2", "", ""],
+      ["times.1", "5 ms", "9 ms"],
+    ]);
   });
 });
