@@ -160,7 +160,6 @@ class LineAligner {
         this.skip(hunk.originalFrom - this.line);
         this.take(hunk.originalTo - hunk.originalFrom, hunk.twinTo - hunk.twinFrom);
       }
-      if (isAll) this.skip(ones.length - (this.line - (hunks[0]?.originalFrom ?? 0)));
       return;
     }
   }

@@ -279,7 +279,12 @@ class Check {
       this.options.onVerdict(verdict, answers, true);
     };
     if ("verdict" in judged) take(judged);
-    else this.comparing.push(judged.then(take));
+    else {
+      const taken = judged.then(take);
+      // A failure is told at the end of the run, where all are waited for; until then it must not end the process.
+      taken.catch(() => undefined);
+      this.comparing.push(taken);
+    }
   }
 
   private async findUnsteady(): Promise<void> {

@@ -1,6 +1,7 @@
 /** What programs write, through a whole check: tables, pictures, bytes and the times of lines, each as what it is. */
 import { encode } from "fast-png";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
+import { workers } from "@/engine/workers/worker-pool";
 import { runCheckOfFile } from "@/service/run-check";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 
@@ -85,5 +86,23 @@ describe("what programs write", () => {
       ["rows", 1, undefined],
       ["grey", 1, "0"],
     ]);
+  });
+
+  it("fails the check, and nothing else, when the thread that compares it dies", async () => {
+    const program =
+      'import sys, time\nprint("a" * 150000 + sys.argv[0]) if sys.argv[1] == "long" else time.sleep(0.5)\n';
+    const file = temporaryFolder({
+      "side-twin.json": portFile({
+        original: { root: "original", language: "python", run: ["python3", "p.py"] },
+        twins: [{ name: "again", root: "twin", language: "python", run: ["python3", "q.py"] }],
+      }),
+      "original/p.py": program,
+      "twin/q.py": program,
+      "cases/a.jsonl": [run("long", ["stdout"]), run("slow", ["stdout"])],
+    });
+    const dies = vi.spyOn(workers, "run").mockRejectedValue(new Error("a worker thread ended with 1"));
+    await expect(runCheckOfFile(file, {})).rejects.toThrow("a worker thread ended with 1");
+    expect(dies).toHaveBeenCalled();
+    dies.mockRestore();
   });
 });

@@ -154,7 +154,7 @@ function weigh(item: SharedCase, original: JudgedResult, twin: JudgedResult, ter
   return { answers, base, compare };
 }
 
-/** What kinds of documents are set: the case's own word comes first. */
+/** What kinds of documents are set, first match first: the case's patterns stand before the port's, and keep their values. */
 export const kindsFor = (item: SharedCase, port: PortFile) => ({ ...item.kinds, ...port.kinds, ...item.kinds });
 
 const NOTHING: readonly never[] = [];
