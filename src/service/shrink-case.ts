@@ -54,16 +54,31 @@ export async function shrinkPortCase(
   const prober = new Prober(open, twin, options.signal);
   try {
     const first = await prober.probe(item);
+    if (options.signal?.aborted) {
+      throw new SideTwinError({
+        code: "bad-input",
+        what: `Shrinking "${item.id}" was stopped before the case itself had run`,
+        next: "Start it again; stopped later, it gives the smallest that was found.",
+      });
+    }
     if (first.verdict.outcome !== "differ") {
       throw new SideTwinError({
         code: "bad-input",
-        what: `The case "${item.id}" does not differ on ${twin.name}: it is ${first.verdict.outcome}`,
+        what: `The case "${item.id}" does not differ on ${twin.name}; its outcome is "${first.verdict.outcome}"`,
         next: "Only a case that differs can be shrunk.",
       });
     }
     const isSame = sameFault(first);
     const until = performance.now() + (options.seconds ?? DEFAULT_SECONDS) * 1000;
-    const shrunk = await shrinkCase(item, async (candidate) => isSame(await prober.probe(candidate)), {
+    let { divergences } = first.verdict;
+    const stillShows = async (candidate: SharedCase) => {
+      const judged = await prober.probe(candidate);
+      const isBest = isSame(judged);
+      // Kept here: once stopped, the smallest can not be asked again.
+      if (isBest) divergences = judged.verdict.divergences;
+      return isBest;
+    };
+    const shrunk = await shrinkCase(item, stillShows, {
       isOver: () => performance.now() > until || (options.signal?.aborted ?? false),
       ...(options.onBest ? { onBest: options.onBest } : {}),
     });
@@ -75,8 +90,9 @@ export async function shrinkPortCase(
       sizeBefore: sizeOf(item),
       sizeAfter: sizeOf(made),
       tries: shrunk.tries,
-      state: shrunk.isDone ? "smallest" : "stopped",
-      divergences: (await prober.probe(shrunk.item)).verdict.divergences,
+      // A try that was cut off says nothing: the end it leads to is not known to be the smallest.
+      state: shrunk.isDone && !options.signal?.aborted ? "smallest" : "stopped",
+      divergences,
     };
   } finally {
     prober.close();

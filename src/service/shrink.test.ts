@@ -39,7 +39,21 @@ describe("shrinking a case of a port", () => {
   it("refuses a case that does not differ", async () => {
     await expect(shrinkCaseOfFile(port(), { caseId: "w2" })).rejects.toMatchObject({
       code: "bad-input",
-      what: expect.stringContaining("it is agree"),
+      what: expect.stringContaining('its outcome is "agree"'),
+    });
+  });
+
+  it("that is stopped gives the smallest so far, and what it shows", async () => {
+    const stopper = new AbortController();
+    const end = await shrinkCaseOfFile(port(), {
+      caseId: "w1",
+      signal: stopper.signal,
+      onBest: () => stopper.abort(),
+    });
+    expect(end).toMatchObject({ state: "stopped", tries: expect.any(Number), divergences: [{ at: "value" }] });
+    expect(end.sizeAfter).toBeLessThan(end.sizeBefore);
+    await expect(shrinkCaseOfFile(port(), { caseId: "w1", signal: AbortSignal.abort() })).rejects.toMatchObject({
+      what: expect.stringContaining("was stopped before"),
     });
   });
 });
