@@ -198,12 +198,13 @@ export class Workbench {
 
   /** Makes the input of a case smaller; the port's files stay as they are. Throws SideTwinError. */
   async shrink(id: string, wanted: { caseId: string; twin?: string }, signal?: AbortSignal): Promise<ShrinkView> {
-    const { open, cases } = await this.read(await this.row(id));
     const stopper = new AbortController();
     const stop = () => stopper.abort();
     signal?.addEventListener("abort", stop, { once: true });
+    // Before the port is read: a stop that comes meanwhile must not be lost.
     this.shrinking.set(id, stopper);
     try {
+      const { open, cases } = await this.read(await this.row(id));
       return await shrinkPortCase(open, cases, { ...wanted, seconds: SHRINK_SECONDS, signal: stopper.signal });
     } finally {
       signal?.removeEventListener("abort", stop);
