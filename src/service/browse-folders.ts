@@ -30,6 +30,7 @@ export class FolderBrowser {
       folder,
       parent: folder === top ? null : path.dirname(folder),
       hasPort: await hasPort(folder),
+      isRepository: await isRepository(folder),
       entries: await Promise.all(
         names.map(async (name) => ({ name, hasPort: await hasPort(path.join(folder, name)) })),
       ),
@@ -55,3 +56,9 @@ export class FolderBrowser {
 
 const hasPort = async (folder: string): Promise<boolean> =>
   (await stat(path.join(folder, PORT_FILE)).catch(() => null))?.isFile() ?? false;
+
+/** `.git` is a file in a work tree of another repository; a bare one has its parts right in it. */
+const isRepository = async (folder: string): Promise<boolean> => {
+  const has = async (name: string) => (await stat(path.join(folder, name)).catch(() => null)) !== null;
+  return (await has(".git")) || ((await has("HEAD")) && (await has("objects")) && (await has("refs")));
+};

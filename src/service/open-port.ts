@@ -5,6 +5,7 @@ import { SideTwinError } from "@/core/errors";
 import { parseCaseLines, type SharedCase } from "@/core/formats/case-line";
 import { type PortFile, type PortSide, parsePortFile, type TwinSide } from "@/core/formats/port-file";
 import { type PortModule, resolveModules } from "@/core/pairing/modules";
+import { isTestFile } from "@/core/survey/test-files";
 import { listFiles } from "@/engine/files/tree";
 import { findLeftFiles } from "@/service/pair-files";
 
@@ -23,6 +24,8 @@ export type OpenPort = {
   readonly original: OpenSide;
   readonly twins: readonly OpenSide<TwinSide>[];
   readonly modules: readonly PortModule[];
+  /** Tests that the original ships: they are paired as modules are, and are no part of what is to be proven. */
+  readonly tests: readonly PortModule[];
 };
 
 /**
@@ -38,8 +41,11 @@ export async function openPort(given: string): Promise<OpenPort> {
     port.twins.map((twin, index) => openSide(twin, folder, { mustExist: false, key: `twins.${index}.root`, file })),
   );
   const tree = { original: original.files, twins: Object.fromEntries(twins.map((twin) => [twin.name, twin.files])) };
-  const modules = await findLeftFiles(resolveModules(port, tree), original, twins);
-  return { file, folder, port, original, twins, modules };
+  const all = await findLeftFiles(resolveModules(port, tree), original, twins);
+  const listed = new Set(port.modules.map(({ name }) => name));
+  const isTest = ({ name, original: files }: PortModule) => !listed.has(name) && files.every(isTestFile);
+  const modules = all.filter((module) => !isTest(module));
+  return { file, folder, port, original, twins, modules, tests: all.filter(isTest) };
 }
 
 async function locatePortFile(given: string): Promise<string> {

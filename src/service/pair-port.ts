@@ -23,7 +23,7 @@ export async function pairPort(file: string, twinName?: string): Promise<{ modul
   const open = await openPort(file);
   const twin = open.twins.find((entry) => entry.name === twinName) ?? open.twins[0];
   const modules: PairedModule[] = [];
-  for (const module of open.modules) {
+  for (const module of [...open.modules, ...open.tests]) {
     const original = await readSources(open.original.folder, module.original);
     const twinFiles = (twin && module.twins[twin.name]) ?? [];
     const sources = twin ? await readSources(twin.folder, twinFiles) : [];

@@ -181,6 +181,7 @@ export function portCard(facts: PortFacts, modules: readonly ModuleView[]): Port
     file: row.file,
     original: reading.open.original.language,
     twins: reading.open.twins.map(({ name, language }) => ({ name, language })),
+    twin: facts.twin,
     bar: modules.map(moduleSegment),
     lines: modules.reduce((sum, module) => sum + module.lines, 0),
     provenLines: measured.length === 0 ? null : measured.reduce((sum, module) => sum + (module.provenLines ?? 0), 0),

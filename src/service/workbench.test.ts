@@ -187,6 +187,7 @@ describe("browsing for a port", () => {
     expect(await bench.browseFolder(null)).toEqual({
       folder: browse,
       parent: null,
+      isRepository: false,
       hasPort: false,
       entries: [
         { name: "inside", hasPort: false },

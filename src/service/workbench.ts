@@ -5,11 +5,13 @@
 import { createHash } from "node:crypto";
 import { availableParallelism } from "node:os";
 import path from "node:path";
+import type { Draft } from "@/core/bring-in/draft";
 import { filterCases } from "@/core/cases/filter";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import type { Way } from "@/core/formats/ways";
+import type { BaselineView } from "@/core/progress/baseline";
 import type {
   BenchView,
   CasesView,
@@ -17,6 +19,7 @@ import type {
   FolderView,
   ModuleDetail,
   OrderView,
+  PortCard,
   PortEvent,
   PortListing,
   ShrinkView,
@@ -28,20 +31,23 @@ import { describeProtections } from "@/engine/sandbox/sandbox";
 import { type Watcher, watchFolders } from "@/engine/watching/watch";
 import { agreeToCase } from "@/service/agree-to-case";
 import { removeAllowance, tightenAllowance } from "@/service/allowances";
+import { BringIn } from "@/service/bring-in/bring-in";
 import { FolderBrowser } from "@/service/browse-folders";
 import { type PictureWanted, pictureOf } from "@/service/case-picture";
 import { alignedCase, caseListings, casesView, caseView } from "@/service/case-views";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { exportCases, importCases, keepCases } from "@/service/keep-cases";
+import { LiveBaseline } from "@/service/live-baseline";
 import { LiveCheck } from "@/service/live-check";
 import type { OpenPort } from "@/service/open-port";
 import { pinModule } from "@/service/pin-module";
 import { benchView, moduleDetail, moduleViews, orderView, type PortFacts, portCard } from "@/service/port-views";
-import { PortReader, type PortReading, type ReadModule, toStored } from "@/service/reading";
+import { PortReader, type PortReading, type ReadModule, stampOf, toStored } from "@/service/reading";
 import { answersFolderIn } from "@/service/run-check";
 import { shrinkPortCase } from "@/service/shrink-case";
 import { FactsCache, type FolderSurvey } from "@/service/survey-folder";
 import { addSnag, decideWay, surveyOriginal, surveyView, usesView } from "@/service/survey-port";
+import { findBaseline } from "@/store/baselines";
 import { listChecks, listMeasures, listProven } from "@/store/checks";
 import { listFamilies } from "@/store/families";
 import { Store } from "@/store/open";
@@ -56,7 +62,8 @@ type StartOptions = CheckScope & { readonly fresh?: boolean; readonly resume?: s
 
 export class Workbench {
   private readonly readers = new Map<string, PortReader>();
-  private readonly running = new Map<string, LiveCheck>();
+  /** The check or baseline that runs, by port: one at a time. */
+  private readonly running = new Map<string, LiveCheck | LiveBaseline>();
   private readonly starting = new Set<string>();
   private readonly listeners = new Map<string, Set<Listener>>();
   private readonly watchers = new Map<string, Watcher>();
@@ -66,16 +73,19 @@ export class Workbench {
   private constructor(
     private readonly store: Store,
     private readonly browser: FolderBrowser,
+    /** Looking at what may become a port. */
+    readonly bringIn: BringIn,
   ) {}
 
   /** Opens the data folder. Throws SideTwinError `folder-in-use`. */
   static async open(options: { readonly data: string; readonly browse: string }): Promise<Workbench> {
     const store = await Store.open(options.data, path.join(packageRoot(), "src/store/migrations"));
-    return new Workbench(store, new FolderBrowser(options.browse));
+    const browser = new FolderBrowser(options.browse);
+    return new Workbench(store, browser, await BringIn.open(options.data, browser));
   }
 
   async close(): Promise<void> {
-    for (const check of this.running.values()) check.stop();
+    for (const work of this.running.values()) work.stop();
     await Promise.all([...this.watchers.values()].map((watcher) => watcher.close()));
     await this.store.close();
   }
@@ -87,14 +97,27 @@ export class Workbench {
     return Promise.all(
       rows.map(async (row): Promise<PortListing> => {
         try {
-          const facts = await this.facts(row);
-          return portCard(facts, moduleViews(facts));
+          return await this.listing(row);
         } catch (thrown) {
           // A port whose folder was moved or whose file is broken stays listed, with the reason.
           return { id: row.id, name: row.name, file: row.file, problem: toErrorRecord(thrown) };
         }
       }),
     );
+  }
+
+  private async listing(row: PortRow): Promise<PortListing> {
+    const facts = await this.facts(row);
+    const [, ...rest] = facts.reading.open.twins;
+    const others = await Promise.all(rest.map(({ name }) => this.facts(row, name)));
+    const seen = (await findBaseline(this.store, row.id))?.baseline;
+    return {
+      ...portCard(facts, moduleViews(facts)),
+      others: others.map((other) => portCard(other, moduleViews(other))),
+      baseline: seen
+        ? { state: seen.state, cases: seen.cases, unsteady: seen.unsteadyCount, broken: seen.brokenCount }
+        : null,
+    };
   }
 
   /** Brings in a port by its file or folder; one that is there already is found again. Throws SideTwinError. */
@@ -125,7 +148,37 @@ export class Workbench {
     return this.addPort(await this.browser.confine(folder));
   }
 
+  /** Keeps a port that was looked at, and lists it. Throws SideTwinError. */
+  async keepDraft(token: string, draft: Draft): Promise<{ id: string }> {
+    return this.addPort(await this.bringIn.keep(token, draft));
+  }
+
   // Views
+
+  async card(id: string, twin?: string): Promise<PortCard> {
+    const facts = await this.facts(await this.row(id), twin);
+    return portCard(facts, moduleViews(facts));
+  }
+
+  async baseline(id: string): Promise<BaselineView> {
+    const row = await this.row(id);
+    const [{ open, cases }, last] = await Promise.all([this.read(row), findBaseline(this.store, id)]);
+    const { language, run = null } = open.original;
+    const stamp = stampOf(await this.read(row), null, "");
+    return {
+      port: { id, name: open.port.name },
+      language,
+      run,
+      cases: cases.length,
+      isRunning: this.running.has(id),
+      last: last && {
+        ...last.baseline,
+        startedAt: last.startedAt.toISOString(),
+        total: last.seconds,
+        isStale: last.stamp !== stamp,
+      },
+    };
+  }
 
   async order(id: string, twin?: string): Promise<OrderView> {
     const facts = await this.facts(await this.row(id), twin);
@@ -322,7 +375,28 @@ export class Workbench {
   }
 
   /** Starts a check and returns at once. Throws SideTwinError `already-running`, or what keeps the port from being read. */
-  async startCheck(id: string, { fresh = false, resume, ...scope }: StartOptions): Promise<void> {
+  startCheck(id: string, { fresh = false, resume, ...scope }: StartOptions): Promise<void> {
+    return this.start(id, (reading) => {
+      selectCases(reading.open, reading.cases, scope);
+      return new LiveCheck(this.store, {
+        portId: id,
+        reading,
+        ...scope,
+        fresh,
+        ...(resume ? { resume } : {}),
+        answersFolder: answersFolderIn(this.store.folder),
+        jobs: Math.max(1, Math.floor(availableParallelism() / 2)),
+        emit: this.emitter(id),
+      });
+    });
+  }
+
+  /** Runs the original by itself, and returns at once. Throws as `startCheck` does. */
+  startBaseline(id: string): Promise<void> {
+    return this.start(id, (reading) => new LiveBaseline(this.store, { portId: id, reading, emit: this.emitter(id) }));
+  }
+
+  private async start(id: string, make: (reading: PortReading) => LiveCheck | LiveBaseline): Promise<void> {
     if (this.running.has(id) || this.starting.has(id)) {
       throw new SideTwinError({
         code: "already-running",
@@ -333,35 +407,26 @@ export class Workbench {
     // Taken before the first wait: two that ask at the same moment must not both get it.
     this.starting.add(id);
     try {
-      const row = await this.row(id);
-      const reading = await this.read(row);
-      selectCases(reading.open, reading.cases, scope);
-      this.follow(id, this.liveCheck(id, reading, { ...scope, fresh, ...(resume ? { resume } : {}) }), reading);
+      const reading = await this.read(await this.row(id));
+      this.follow(id, make(reading), reading);
     } finally {
       this.starting.delete(id);
     }
   }
 
-  private liveCheck(id: string, reading: PortReading, scope: StartOptions): LiveCheck {
-    return new LiveCheck(this.store, {
-      portId: id,
-      reading,
-      ...scope,
-      answersFolder: answersFolderIn(this.store.folder),
-      jobs: Math.max(1, Math.floor(availableParallelism() / 2)),
-      emit: (event) => {
-        // Whoever hears of the end may start the next one.
-        if (event.type === "ended") this.running.delete(id);
-        this.emit(id, event);
-      },
-    });
+  private emitter(id: string): (event: PortEvent) => void {
+    return (event) => {
+      // Whoever hears of the end may start the next one.
+      if (event.type === "ended" || event.type === "baseline-ended") this.running.delete(id);
+      this.emit(id, event);
+    };
   }
 
-  private follow(id: string, check: LiveCheck, reading: PortReading): void {
-    this.running.set(id, check);
+  private follow(id: string, work: LiveCheck | LiveBaseline, reading: PortReading): void {
+    this.running.set(id, work);
     const ended = (async () => {
       await saveReading(this.store, id, toStored(reading));
-      await check.run();
+      await work.run();
     })();
     ended.catch((error: unknown) => {
       this.running.delete(id);

@@ -81,7 +81,7 @@ export async function startBrowser(): Promise<{
     newPage: async (scheme = "light") => {
       const page = await browser.newPage();
       // A busy machine is no fault: only a wait that never ends is.
-      page.setDefaultTimeout(180_000);
+      page.setDefaultTimeout(Number(process.env.SIDE_TWIN_WAIT_MS ?? 180_000));
       await page.setViewport({ width: 1280, height: 800 });
       await page.emulateMediaFeatures([{ name: "prefers-color-scheme", value: scheme }]);
       return page;

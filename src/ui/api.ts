@@ -16,15 +16,22 @@ type Options = {
 };
 
 /** Throws ApiError. */
-export async function call<T>(path: string, options: Options = {}): Promise<T> {
+export function call<T>(path: string, options: Options = {}): Promise<T> {
   const { method = "GET", body, signal } = options;
+  return ask<T>(path, {
+    method,
+    ...(signal ? { signal } : {}),
+    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }),
+  });
+}
+
+/** Sends a file as it is. Throws ApiError. */
+export const send = <T>(path: string, file: Blob): Promise<T> => ask<T>(path, { method: "POST", body: file });
+
+async function ask<T>(path: string, request: RequestInit): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(path, {
-      method,
-      ...(signal ? { signal } : {}),
-      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }),
-    });
+    response = await fetch(path, request);
   } catch (cause) {
     if (cause instanceof DOMException && cause.name === "AbortError") throw cause;
     throw new ApiError({

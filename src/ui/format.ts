@@ -4,7 +4,8 @@ const whole = new Intl.NumberFormat("en");
 
 export const formatCount = (count: number): string => whole.format(count);
 
-export const plural = (count: number, word: string): string => `${formatCount(count)} ${word}${count === 1 ? "" : "s"}`;
+export const plural = (count: number, word: string, many = `${word}s`): string =>
+  `${formatCount(count)} ${count === 1 ? word : many}`;
 
 /** Rounded down: 100 % is said only when nothing is left. */
 export function percentProven({ lines, provenLines }: { lines: number; provenLines: number | null }): string {

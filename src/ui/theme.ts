@@ -113,7 +113,12 @@ export const theme = createTheme({
           padding: "0 8px",
           fontSize: 14,
         },
-        input: { padding: "4px 0", height: "auto", "&::placeholder": { color: "var(--soft)", opacity: 1 } },
+        input: {
+          padding: "4px 0",
+          height: "auto",
+          "&.mono": { fontFamily: "var(--mono)", fontSize: 12.5 },
+          "&::placeholder": { color: "var(--soft)", opacity: 1 },
+        },
       },
     },
   },

@@ -210,21 +210,21 @@ function halfToEven(value: number): number {
         name,
       );
     };
-    const bring = "::-p-text(Bring in this folder)";
+    const bring = "::-p-text(Bring in the port that is here)";
     await choose("broken");
     await page.waitForFunction(() =>
-      /\/broken$/.test(document.querySelector<HTMLElement>("[role=dialog] .mono")?.innerText ?? ""),
+      /\/broken$/.test(document.querySelector<HTMLElement>("main .mono")?.innerText ?? ""),
     );
-    await page.click(bring);
+    await (await page.waitForSelector(bring))?.click();
     await page.waitForFunction(() =>
-      /Unknown key "nam"/.test(document.querySelector<HTMLElement>("[role=dialog]")?.innerText ?? ""),
+      /Unknown key "nam"/.test(document.querySelector<HTMLElement>("main")?.innerText ?? ""),
     );
     await choose("↑ one folder up");
     await choose("mine");
     await page.waitForFunction(() =>
-      /\/mine$/.test(document.querySelector<HTMLElement>("[role=dialog] .mono")?.innerText ?? ""),
+      /\/mine$/.test(document.querySelector<HTMLElement>("main .mono")?.innerText ?? ""),
     );
-    await page.click(bring);
+    await (await page.waitForSelector(bring))?.click();
     await page.waitForSelector("[data-module=m]");
     expect(await textOf("header")).toMatch(/My own port/);
   });

@@ -24,7 +24,7 @@ const sideSchema = z.strictObject({
   env: recordOf(z.string()).optional(),
 });
 
-const namingStyle = z.enum(["same", "snake-to-camel", "camel-to-snake", "snake-to-pascal", "pascal-to-snake"]);
+export const namingStyle = z.enum(["same", "snake-to-camel", "camel-to-snake", "snake-to-pascal", "pascal-to-snake"]);
 export type NamingStyle = z.infer<typeof namingStyle>;
 
 const strictness = z.enum(["strict", "relaxed"]);
@@ -73,6 +73,8 @@ export const portFileSchema = z
         }),
       )
       .default([]),
+    /** What is one module where nothing is listed: each file (a header with its source), or each folder. */
+    modulesBy: z.enum(["file", "folder"]).default("file"),
     moduleMap: z.array(z.strictObject({ original: z.string(), twin: z.string() })).default([]),
     names: z
       .strictObject({

@@ -2,10 +2,11 @@
  * Which files of the original make up which module, and which files of each twin take their place: first what the port
  * file lists, then its moduleMap, then the likeness of file names.
  */
-
+import picomatch from "picomatch";
 import type { PortFile } from "@/core/formats/port-file";
-import { convertName } from "@/core/pairing/naming";
+import { mappedFile, plainForm } from "@/core/pairing/module-map";
 import { languageOf } from "@/core/source/language-of";
+import { type FileGroup, groupModules, shortNames } from "@/core/survey/group-modules";
 
 export type PortModule = {
   readonly name: string;
@@ -20,94 +21,93 @@ export type PortTree = {
   readonly twins: Readonly<Record<string, readonly string[]>>;
 };
 
-/** All modules of the port, in the order of the port file, then by path. Files are relative to their side's root. */
+/**
+ * All modules of the port, in the order of the port file, then by path. Files are relative to their side's root.
+ * Cost: linear in the files, and files times patterns where modules are listed by pattern.
+ */
 export function resolveModules(port: PortFile, tree: PortTree): PortModule[] {
-  const listed = new Set(port.modules.flatMap((module) => module.original));
-  const sources = tree.original.filter((file) => isSourceOf(file, port.original.language) && !listed.has(file));
-  const names = moduleNames(sources, new Set(port.modules.map((module) => module.name)));
-  const modules: PortModule[] = port.modules.map((module) => ({
-    name: module.name,
-    original: module.original,
-    twins: Object.fromEntries(port.twins.map(({ name }) => [name, module.twins[name] ?? []])),
-    ...(module.leftOut ? { leftOut: module.leftOut } : {}),
+  const listed = port.modules.map((module) => ({ ...module, original: expand(module.original, tree.original) }));
+  const taken = new Set(listed.flatMap((module) => module.original));
+  const sources = tree.original.filter((file) => isSourceOf(file, port.original.language) && !taken.has(file));
+  const names = new Set(listed.map((module) => module.name));
+  const groups = port.modulesBy === "folder" ? groupByFolder(sources, names) : groupModules(sources, { taken: names });
+  const modules: Omit<PortModule, "twins">[] = [
+    ...listed.map(({ name, original, leftOut }) => ({ name, original, ...(leftOut ? { leftOut } : {}) })),
+    ...groups.map(({ name, files }) => ({ name, original: files })),
+  ];
+  const given = new Map(listed.map(({ name, twins }) => [name, twins]));
+  const sides = port.twins.map((twin) => new TwinFiles(port, twin, tree.twins[twin.name] ?? []));
+  return modules.map((module) => ({
+    ...module,
+    twins: Object.fromEntries(
+      sides.map((side) => [side.name, side.filesOf(module, given.get(module.name)?.[side.name] ?? [])]),
+    ),
   }));
-  for (const file of sources) modules.push({ name: names.get(file) ?? file, original: [file], twins: {} });
-  return modules.map((module) => ({ ...module, twins: twinFiles(port, tree, module) }));
 }
 
-function twinFiles(port: PortFile, tree: PortTree, module: PortModule): Record<string, readonly string[]> {
-  const found: Record<string, readonly string[]> = {};
-  for (const twin of port.twins) {
-    const given = module.twins[twin.name] ?? [];
-    const present = tree.twins[twin.name] ?? [];
-    const sources = present.filter((file) => isSourceOf(file, twin.language));
-    const mapped = module.original.flatMap((file) => mappedFile(port, file, present) ?? []);
-    const like = given.length > 0 || mapped.length > 0 ? [] : likeFiles(module, sources);
-    found[twin.name] = given.length > 0 ? given : mapped.length > 0 ? mapped : like;
+/** Paths as they stand, and what each pattern among them matches. */
+function expand(listed: readonly string[], files: readonly string[]): string[] {
+  const found = listed.flatMap((entry) => matching(entry, files));
+  return [...new Set(found)];
+}
+
+function matching(entry: string, files: readonly string[]): string[] {
+  if (!/[*?{]/.test(entry)) return [entry];
+  const matches = picomatch(entry, { dot: true });
+  return files.filter((file) => matches(file));
+}
+
+/** The files of one twin, found by what is listed, by the moduleMap, and by their names. */
+class TwinFiles {
+  private readonly present: ReadonlySet<string>;
+  /** File → all files of its group: a header goes with its source. */
+  private readonly groupOf = new Map<string, readonly string[]>();
+  private readonly byForm = new Map<string, FileGroup[]>();
+
+  constructor(
+    private readonly port: PortFile,
+    private readonly twin: PortFile["twins"][number],
+    private readonly files: readonly string[],
+  ) {
+    this.present = new Set(files);
+    for (const group of groupModules(files.filter((file) => isSourceOf(file, twin.language)))) {
+      for (const file of group.files) this.groupOf.set(file, group.files);
+      const form = plainForm(group.files[0] ?? "");
+      this.byForm.set(form, [...(this.byForm.get(form) ?? []), group]);
+    }
   }
-  return found;
+
+  get name(): string {
+    return this.twin.name;
+  }
+
+  filesOf(module: Omit<PortModule, "twins">, given: readonly string[]): readonly string[] {
+    if (given.length > 0) return expand(given, this.files);
+    const mapped = module.original.flatMap((file) => mappedFile(this.port.moduleMap, file, this.present)?.there ?? []);
+    if (mapped.length > 0) return [...new Set(mapped.flatMap((file) => this.groupOf.get(file) ?? [file]))];
+    const forms = new Set([...module.original.map(plainForm), plainForm(module.name)]);
+    const like = [...forms].flatMap((form) => this.byForm.get(form) ?? []);
+    return like.length === 1 ? (like[0]?.files ?? []) : [];
+  }
+}
+
+/** All files right in one folder are one module, named after it; those at the top are modules of their own. */
+function groupByFolder(files: readonly string[], taken: ReadonlySet<string>): FileGroup[] {
+  const folders = new Map<string, string[]>();
+  for (const file of files) {
+    const folder = file.split("/").slice(0, -1).join("/");
+    folders.set(folder, [...(folders.get(folder) ?? []), file]);
+  }
+  const names = shortNames([...folders.keys()], taken);
+  return [...folders].flatMap(([folder, own]) =>
+    folder === "" ? groupModules(own, { taken }) : [{ name: names.get(folder) ?? folder, files: own }],
+  );
 }
 
 /** JavaScript and TypeScript stand for each other: a port to TypeScript may leave a file in JavaScript for a while. */
 export function isSourceOf(file: string, language: string): boolean {
   const found = languageOf(file);
   const family = (name: string | null) => (name === "typescript" || name === "tsx" ? "javascript" : name);
-  return found !== null && family(found) === family(language) && !file.endsWith(".d.ts");
-}
-
-/** The file's name without folder and ending when that is unique, else with folders; a package file takes its folder's. */
-function moduleNames(files: readonly string[], taken: ReadonlySet<string> = new Set()): Map<string, string> {
-  const stem = (file: string): string => {
-    const withoutEnding = file.replace(/\.[^./]+$/, "");
-    return withoutEnding.replace(/\/(__init__|index|mod)$/, "") || withoutEnding;
-  };
-  const short = (file: string): string => stem(file).split("/").at(-1) ?? file;
-  const counts = new Map<string, number>();
-  for (const file of files) counts.set(short(file), (counts.get(short(file)) ?? 0) + 1);
-  return new Map(
-    files.map((file) => {
-      const unique = counts.get(short(file)) === 1 && !taken.has(short(file));
-      return [file, unique ? short(file) : stem(file)];
-    }),
-  );
-}
-
-function mappedFile(port: PortFile, file: string, present: readonly string[]): string | null {
-  for (const rule of port.moduleMap) {
-    const captured = capture(file, rule.original);
-    if (captured === null) continue;
-    for (const spelling of spellings(captured)) {
-      const wanted = rule.twin.replace(/\*+/, spelling);
-      if (present.includes(wanted)) return wanted;
-    }
-  }
-  return null;
-}
-
-/** What the first `*` of a pattern stands for in a path, or null. */
-function capture(file: string, pattern: string): string | null {
-  const [head = "", ...tail] = pattern.split(/\*+/);
-  const end = tail.join("");
-  if (tail.length === 0) return file === pattern ? "" : null;
-  if (!file.startsWith(head) || !file.endsWith(end) || file.length < head.length + end.length) return null;
-  const middle = file.slice(head.length, file.length - end.length);
-  return middle.includes("/") && !pattern.includes("**") ? null : middle;
-}
-
-function spellings(name: string): string[] {
-  const kebab = name.replaceAll("_", "-");
-  const snake = convertName(name, "camel-to-snake").replaceAll("-", "_");
-  return [...new Set([name, convertName(name, "snake-to-camel"), kebab, snake, convertName(name, "snake-to-pascal")])];
-}
-
-const plainForm = (file: string): string =>
-  (file.split("/").at(-1) ?? file)
-    .replace(/\.[^.]+$/, "")
-    .replace(/[^a-z0-9]/gi, "")
-    .toLowerCase();
-
-function likeFiles(module: PortModule, sources: readonly string[]): string[] {
-  const wanted = new Set([...module.original.map(plainForm), plainForm(module.name)]);
-  const like = sources.filter((file) => wanted.has(plainForm(file)));
-  return like.length === 1 ? like : [];
+  const isHeader = language === "cpp" && file.endsWith(".h");
+  return found !== null && (family(found) === family(language) || isHeader) && !file.endsWith(".d.ts");
 }

@@ -10,6 +10,7 @@ import type { Json } from "@/core/formats/json";
 import type { Outcome, Totals } from "@/core/formats/report";
 import type { Pull } from "@/core/order/pull";
 import type { BenchRow } from "@/core/pairing/bench-rows";
+import type { Baseline } from "@/core/progress/baseline";
 import type { ModuleState } from "@/core/progress/module-state";
 import type { BarSegment } from "@/core/progress/twin-bar";
 import type { Span } from "@/core/source/highlight";
@@ -45,6 +46,8 @@ export type PortCard = {
   readonly file: string;
   readonly original: string;
   readonly twins: readonly { readonly name: string; readonly language: string }[];
+  /** The twin that the rest speaks of. */
+  readonly twin: string;
   readonly bar: readonly BarSegment[];
   readonly lines: number;
   readonly provenLines: number | null;
@@ -57,7 +60,17 @@ export type PortCard = {
 
 /** A port that can not be read now is still shown, with why. */
 export type PortListing =
-  | PortCard
+  | (PortCard & {
+      /** The port as its other twins see it. */
+      readonly others: readonly PortCard[];
+      /** What was seen when the original ran by itself; null when it never did. */
+      readonly baseline: {
+        readonly state: Baseline["state"];
+        readonly cases: number;
+        readonly unsteady: number;
+        readonly broken: number;
+      } | null;
+    })
   | { readonly id: string; readonly name: string; readonly file: string; readonly problem: ErrorRecord };
 
 export type ModuleView = {
@@ -271,6 +284,13 @@ export type PortEvent =
       readonly state: CheckView["state"];
       readonly problem: ErrorRecord | null;
     }
+  | {
+      readonly type: "baseline";
+      readonly phase: "prepare" | "run" | "again";
+      readonly done: number;
+      readonly total: number;
+    }
+  | { readonly type: "baseline-ended" }
   | { readonly type: "files"; readonly paths: readonly string[] };
 
 export type VerdictNews = {
@@ -284,5 +304,6 @@ export type FolderView = {
   readonly folder: string;
   readonly parent: string | null;
   readonly hasPort: boolean;
+  readonly isRepository: boolean;
   readonly entries: readonly { readonly name: string; readonly hasPort: boolean }[];
 };

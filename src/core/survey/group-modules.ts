@@ -6,7 +6,10 @@ const HEADER = /\.(h|hh|hpp|hxx)$/;
 const SOURCE = /\.(c|cc|cpp|cxx)$/;
 
 /** In the order of the paths. Cost: linear, but for headers with sources of one name in several folders. */
-export function groupModules(paths: readonly string[]): FileGroup[] {
+export function groupModules(
+  paths: readonly string[],
+  { taken }: { readonly taken?: ReadonlySet<string> } = {},
+): FileGroup[] {
   const sources = new Map<string, string[]>();
   for (const path of paths) if (SOURCE.test(path)) push(sources, stemOf(path), path);
   const joined = new Map<string, string>();
@@ -18,7 +21,7 @@ export function groupModules(paths: readonly string[]): FileGroup[] {
   const headersOf = new Map<string, string[]>();
   for (const [header, source] of joined) push(headersOf, source, header);
   const leaders = paths.filter((path) => !joined.has(path));
-  const names = shortNames(leaders);
+  const names = shortNames(leaders, taken);
   return leaders.map((path) => ({ name: names.get(path) ?? path, files: [path, ...(headersOf.get(path) ?? [])] }));
 }
 

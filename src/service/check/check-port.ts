@@ -3,16 +3,17 @@
  * The original runs once for all twins; afterwards the cases that differ and a sample of the others are run again on the
  * original in a new process, and the lines that agreeing cases ran are put together.
  */
-import { orderForOriginal, orderForTwin, type TwinTerms, twinTerms } from "@/core/cases/hand-over";
+import { orderForTwin, type TwinTerms, twinTerms } from "@/core/cases/hand-over";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
 import { DRIVERS } from "@/engine/bridge/drivers/index";
 import type { PoolAnswer } from "@/engine/bridge/pool";
 import type { Lines } from "@/engine/bridge/replies";
 import { runPrograms, runText } from "@/engine/runs/program-runs";
 import { type ProvenLines, proveLines } from "@/service/check/prove-lines";
-import { type Feed, SideAnswers } from "@/service/check/side-answers";
-import { prepareSide, programOf, sideEnvironment } from "@/service/check/sides";
-import { isSteady, isToRepeat, OTHER_HASHES, OTHER_WORLD, otherMoment, sampleOf } from "@/service/check/steadiness";
+import { OriginalAgain, originalFeed, programTerms } from "@/service/check/run-original";
+import { SideAnswers } from "@/service/check/side-answers";
+import { prepareSide, programOf } from "@/service/check/sides";
+import { isSteady, isToRepeat, sampleOf } from "@/service/check/steadiness";
 import { answerOf, type Judged, type JudgedAnswers, judgeOrWait, type Verdict } from "@/service/check/verdict";
 import type { OpenPort, OpenSide } from "@/service/open-port";
 
@@ -85,7 +86,7 @@ class Check {
   readonly toolchains = new Map<string, Toolchain>();
   private readonly sides = new Map<string, SideAnswers>();
   /** The original in another process, for running it again. */
-  private again: SideAnswers | null = null;
+  private again: OriginalAgain | null = null;
   private readonly waitingOriginals: Column<Arrived> = [];
   private readonly waitingTwins = new Map<string, Column<Arrived>>();
   readonly latest = new Map<string, Column<Verdict>>();
@@ -124,6 +125,10 @@ class Check {
     return kept ? 1 : Math.max(1, this.options.jobs ?? 1);
   }
 
+  private get runTerms() {
+    return { jobs: this.jobs, signal: this.options.signal };
+  }
+
   private sideAnswers(side: OpenSide, name: string): SideAnswers {
     const { signal, answersFolder = null, fresh = false, resume = null } = this.options;
     return new SideAnswers({
@@ -159,19 +164,11 @@ class Check {
     if (!signal?.aborted) await this.findUnsteady();
   }
 
-  private originalFeed(arrived: Feed["arrived"]): Feed {
-    return {
-      order: (item) => (isRunCase(item) ? null : orderForOriginal(item)),
-      files: (module) => module.original,
-      arrived,
-    };
-  }
-
   private async runCalls(cases: readonly SharedCase[]): Promise<void> {
     const work = [
       this.side("original").feed(
         cases,
-        this.originalFeed((index, answer, reused) => this.originalArrived(index, answer, reused)),
+        originalFeed((index, answer, reused) => this.originalArrived(index, answer, reused)),
       ),
     ];
     for (const twin of this.twins) {
@@ -208,27 +205,11 @@ class Check {
       if (known) this.runArrived(item, name, known, true);
       return !known;
     });
-    await runPrograms(left, this.programOptions(side, command), (item, answer) => {
+    await runPrograms(left, programTerms(this.open, side, command, this.runTerms), (item, answer) => {
       kept?.keep(runText(item), answer);
       this.runPeakMb.set(name, Math.max(this.runPeakMb.get(name) ?? 0, answer.peakMb ?? 0));
       this.runArrived(item, name, answer, false);
     });
-  }
-
-  private programOptions(side: OpenSide, command: readonly string[], env: Record<string, string> = {}) {
-    const { port } = this.open;
-    const { signal } = this.options;
-    return {
-      command,
-      root: side.folder,
-      language: side.language,
-      env: { ...sideEnvironment(port, side), ...env },
-      limits: port.limits,
-      jobs: this.jobs,
-      ...(port.now === undefined ? {} : { now: port.now }),
-      ...(port.seed === undefined ? {} : { seed: port.seed }),
-      ...(signal ? { signal } : {}),
-    };
   }
 
   private runArrived(item: RunCase, side: string, answer: PoolAnswer, reused: boolean): void {
@@ -304,7 +285,8 @@ class Check {
     for (let round = 0; round < rounds; round++) {
       const cases = [...due.keys()].filter((item) => round === 0 || (item.repeat ?? 1) > round + 1);
       const again = this.withKeptState(cases);
-      await this.repeat(again, all, (item, second) => {
+      this.again ??= new OriginalAgain({ ...this.side("original").terms, jobs: this.jobs });
+      await this.again.run(again, all, (item, second) => {
         const { index, verdicts } = due.get(item) ?? { index: -1, verdicts: [] };
         for (const verdict of verdicts) this.compareAgain(index, verdict, second);
       });
@@ -320,31 +302,6 @@ class Check {
     return this.cases.filter((item) => wanted.has(item) || (isKept(item) && modules.has(item.module)));
   }
 
-  /** Runs cases of the original in a new process. */
-  private async repeat(
-    cases: readonly SharedCase[],
-    all: boolean,
-    arrived: (item: SharedCase, answer: PoolAnswer) => void,
-  ): Promise<void> {
-    const moment = otherMoment(new Date());
-    const env = all ? OTHER_WORLD : OTHER_HASHES;
-    const side = { ...this.open.original, env: { ...env, ...this.open.original.env } };
-    const calls = cases.filter((item) => !isRunCase(item));
-    if (calls.length > 0) {
-      this.again ??= new SideAnswers({ ...this.side("original").terms, side, answersFolder: null, lines: false });
-      const moved = all ? calls.map((item) => ({ ...item, now: item.now ?? this.open.port.now ?? moment })) : calls;
-      const feed = this.originalFeed((index, answer) => {
-        const item = calls[index];
-        if (item) arrived(item, answer);
-      });
-      await this.again.feed(moved, feed);
-    }
-    const runs = cases.filter(isRunCase);
-    if (runs.length === 0 || this.options.signal?.aborted) return;
-    const options = this.programOptions(this.open.original, await programOf(this.open.original, "original"), env);
-    await runPrograms(runs, { ...options, ...(all ? { now: this.open.port.now ?? moment } : {}) }, arrived);
-  }
-
   private compareAgain(index: number, verdict: Verdict, second: PoolAnswer): void {
     const first = this.firstAnswers[index];
     if (!first || isSteady(verdict, first, second, this.open.port)) return;
@@ -355,7 +312,7 @@ class Check {
     this.options.onVerdict(unsteady, { original: answerOf(first.result), twin: answerOf(second.result) }, false);
     void this.side("original").forget(
       verdict.item,
-      this.originalFeed(() => undefined),
+      originalFeed(() => undefined),
     );
   }
 
@@ -373,11 +330,11 @@ class Check {
       open: this.open,
       agreeing,
       side: this.side("original"),
-      feed: (arrived) => this.originalFeed(arrived),
+      feed: originalFeed,
       lines: new Set(places.map((index) => this.linesOf[index]).filter((lines) => lines !== undefined)),
       program:
         runs.length > 0
-          ? this.programOptions(this.open.original, await programOf(this.open.original, "original"))
+          ? programTerms(this.open, this.open.original, await programOf(this.open.original, "original"), this.runTerms)
           : null,
     });
   }

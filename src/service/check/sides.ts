@@ -88,21 +88,32 @@ export async function programOf(side: OpenSide, name: SideName): Promise<string[
   return resolveProgram(resolveCommand(side.run, side.folder));
 }
 
+/** One `prepare` command that ran: wall time, and the end of what it printed. */
+export type Prepared = { readonly command: readonly string[]; readonly seconds: number; readonly printed: string };
+
+const MOST_PRINTED = 4000;
+
 /**
- * Runs a side's `prepare` commands in its folder, unless they ran before and no file of the side is another since then.
- * Throws SideTwinError `prepare-failed` with what was printed.
+ * Runs a side's `prepare` commands in its folder, unless they ran before and no file of the side is another since then;
+ * `fresh` runs them anyway. Returns those that ran. Throws SideTwinError `prepare-failed` with what was printed.
  */
 export async function prepareSide(
   open: OpenPort,
   side: OpenSide,
   name: SideName,
-  options: { readonly signal: AbortSignal | undefined; readonly answersFolder: string | null },
-): Promise<void> {
-  const { signal, answersFolder } = options;
-  if (!side.prepare || side.prepare.length === 0) return;
+  options: {
+    readonly signal: AbortSignal | undefined;
+    readonly answersFolder: string | null;
+    readonly fresh?: boolean;
+  },
+): Promise<Prepared[]> {
+  const { signal, answersFolder, fresh = false } = options;
+  const prepared: Prepared[] = [];
+  if (!side.prepare || side.prepare.length === 0) return prepared;
   const place = createHash("sha256").update(`${open.file}\0${name}\0prepared`).digest("hex").slice(0, 24);
   const note = answersFolder === null ? null : path.join(answersFolder, `${place}.prepared`);
-  if (note && existsSync(note) && readFileSync(note, "utf8") === (await listingOf(side))) return;
+  const isDone = note && existsSync(note) && readFileSync(note, "utf8") === (await listingOf(side));
+  if (isDone && !fresh) return prepared;
   for (const command of side.prepare) {
     const record = await runToEnd(await resolveProgram(resolveCommand(command, side.folder)), {
       cwd: side.folder,
@@ -110,18 +121,21 @@ export async function prepareSide(
       limits: { timeMs: PREPARE_TIME_MS, outputKb: 64 * 1024 },
       ...(signal ? { signal } : {}),
     });
-    if (record.end.kind === "stopped") return;
+    const printed = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().slice(-MOST_PRINTED);
+    prepared.push({ command, seconds: record.ms / 1000, printed });
+    if (record.end.kind === "stopped") return prepared;
     if (record.end.kind === "exited" && record.end.code === 0) continue;
-    const said = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().slice(-1500);
+    const said = printed.slice(-1500);
     throw new SideTwinError({
       code: "prepare-failed",
       what: `Preparing ${name} with "${command.join(" ")}" failed: ${describeEnd(record.end)}${said ? `\n${said}\n` : ""}`,
       next: "Mend it and check again.",
     });
   }
-  if (!note) return;
+  if (!note) return prepared;
   mkdirSync(path.dirname(note), { recursive: true });
   writeFileSync(note, await listingOf(side));
+  return prepared;
 }
 
 /** Every file of the side with its size and time, sources and what was built from them, and the commands. */

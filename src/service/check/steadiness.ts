@@ -45,8 +45,10 @@ function spread<T>(items: readonly T[], count: number): T[] {
   );
 }
 
+export type SteadyTerms = Pick<Verdict, "item" | "module" | "section" | "twin">;
+
 /** Whether a second answer is the same as the first, after the defaults and the allowances. */
-export function isSteady(verdict: Verdict, first: SideResult, second: SideResult, port: PortFile): boolean {
+export function isSteady(verdict: SteadyTerms, first: SideResult, second: SideResult, port: PortFile): boolean {
   if (first.result.kind === "broken" || first.result.kind === "skipped") return true;
   if (second.result.kind === "broken" || second.result.kind === "skipped") return false;
   // What can not be compared equals nothing, itself included; the same to the letter is steady all the same.

@@ -16,7 +16,7 @@ import { TwinBar } from "@/ui/twin-bar/twin-bar";
 
 type Props = {
   readonly port: PortCard | null;
-  readonly view: "ports" | "survey" | "order" | "bench" | "cases";
+  readonly view: "ports" | "baseline" | "survey" | "order" | "bench" | "cases";
   readonly modules?: readonly string[];
   readonly twin?: string | null;
   readonly events?: PortEvents;
@@ -64,6 +64,11 @@ export function Strip({ port, view, modules = [], twin = null, events, keys }: P
           <Link href="/" aria-current={view === "ports" ? "page" : undefined}>
             Ports
           </Link>
+          {view === "baseline" && (
+            <span className={styles.here} aria-current="page">
+              Baseline
+            </span>
+          )}
           {port && (
             <Link href={`/port/${port.id}/survey`} aria-current={view === "survey" ? "page" : undefined}>
               Survey

@@ -59,6 +59,17 @@ export function reduceCheck(state: RunningCheck, event: StreamEvent): RunningChe
     }
     case "ended":
       return { ...state, running: false, phase: null, problem: event.problem, version: state.version + 1 };
+    case "baseline":
+      return {
+        ...state,
+        running: true,
+        phase: `baseline-${event.phase}`,
+        done: event.done,
+        total: event.total,
+        problem: null,
+      };
+    case "baseline-ended":
+      return { ...state, running: false, phase: null, version: state.version + 1 };
     case "files":
       return { ...state, version: state.version + 1 };
   }
@@ -69,11 +80,15 @@ const PHASES: Readonly<Record<string, string>> = {
   run: "running",
   steady: "running the original again",
   trace: "tracing proven lines",
+  "baseline-prepare": "building the original",
 };
 
 /** What is going on, in words; null when nothing is. */
 export function describeCheck(state: RunningCheck): string | null {
   if (!state.running) return null;
   if (state.phase === "run" || state.phase === null) return `${state.done} of ${state.total || "…"} cases`;
+  const counts = `${state.done} of ${state.total} cases`;
+  if (state.phase === "baseline-run") return `the original alone, ${counts}`;
+  if (state.phase === "baseline-again") return `the original once more, ${counts}`;
   return PHASES[state.phase] ?? state.phase;
 }

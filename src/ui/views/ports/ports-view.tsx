@@ -15,13 +15,11 @@ import type { Key } from "@/ui/state/use-keys";
 import { type PortEvents, usePortEvents } from "@/ui/state/use-port-events";
 import { useResource } from "@/ui/state/use-resource";
 import { TwinBar } from "@/ui/twin-bar/twin-bar";
-import { BringIn } from "@/ui/views/ports/bring-in";
 import styles from "@/ui/views/ports/ports.module.css";
 
 export function PortsView() {
   const router = useRouter();
   const { data, error, reload } = useResource<PortListing[]>("/api/ports");
-  const [bringing, setBringing] = useState(false);
   const [at, setAt] = useState(0);
   const ports = data ?? [];
   const here = ports[at];
@@ -38,7 +36,7 @@ export function PortsView() {
     { key: "Enter", does: "open the port", run: () => ports[at] && router.push(`/port/${ports[at].id}/order`) },
     { key: "c", does: "check the port", run: () => events.start() },
     { key: "x", does: "stop the check", run: events.stop },
-    { key: "b", does: "bring in a port", run: () => setBringing(true) },
+    { key: "b", does: "bring in a port", run: () => router.push("/bring-in") },
   ];
   return (
     <>
@@ -46,15 +44,14 @@ export function PortsView() {
       <main className={styles.page}>
         <div className={styles.head}>
           <h1>Ports</h1>
-          <Button className="main" onClick={() => setBringing(true)}>
+          <Button className="main" onClick={() => router.push("/bring-in")}>
             Bring in a port
           </Button>
         </div>
         {error && <Problem record={error} />}
         {data?.length === 0 && (
           <p className="soft">
-            No ports yet. Bring in a folder that holds a <span className="mono">side-twin.json</span>; the README says
-            how to write one.
+            No ports yet. Bring in a folder, a zip or a git repository with the code that is to be ported.
           </p>
         )}
         <ul className={styles.list}>
@@ -74,13 +71,14 @@ export function PortsView() {
           ))}
         </ul>
       </main>
-      {bringing && <BringIn onClose={() => setBringing(false)} onAdded={(id) => router.push(`/port/${id}/order`)} />}
     </>
   );
 }
 
+type Listed = Exclude<PortListing, { problem: unknown }>;
+
 type RowProps = {
-  readonly port: PortCard;
+  readonly port: Listed;
   readonly running: string | null;
   readonly onCheck: PortEvents["start"] | null;
 };
@@ -106,6 +104,9 @@ function PortRow({ port, running, onCheck }: RowProps) {
             : `${percentProven(port)}: ${formatCount(port.provenLines)} of ${plural(port.lines, "line")}`}
           ; {port.modulesDone} of {plural(port.modules, "module")} done
         </span>
+        {port.others.map((other) => (
+          <OtherTwin key={other.twin} port={other} />
+        ))}
       </div>
       <div className={styles.facts}>
         <Counts port={port} />
@@ -122,6 +123,9 @@ function PortRow({ port, running, onCheck }: RowProps) {
             <Button onClick={() => onCheck(port.lastCheck?.scope)}>Take the interrupted check up again</Button>
           </span>
         )}
+        <Link href={`/port/${port.id}/baseline`} className={styles.link}>
+          {describeBaseline(port.baseline)}
+        </Link>
         {port.next && (
           <span>
             Next:{" "}
@@ -134,6 +138,32 @@ function PortRow({ port, running, onCheck }: RowProps) {
       </div>
     </div>
   );
+}
+
+/** Another twin of the same original, at a glance. */
+function OtherTwin({ port }: { port: PortCard }) {
+  const language = port.twins.find(({ name }) => name === port.twin)?.language ?? "";
+  return (
+    <Link href={`/port/${port.id}/order?twin=${encodeURIComponent(port.twin)}`} className={styles.other}>
+      <span>
+        <b>{port.twin}</b>, <span className="copper">{languageTitle(language)}</span>
+      </span>
+      <TwinBar segments={port.bar} width={300} height={18} label={`${port.twin}: ${percentProven(port)}`} />
+      <span className="soft">
+        {percentProven(port)}, {port.modulesDone} of {port.modules} done
+      </span>
+    </Link>
+  );
+}
+
+function describeBaseline(seen: Listed["baseline"]): string {
+  if (!seen) return "The original has not been seen to run";
+  if (seen.state === "failed") return "The original could not be run";
+  const wrong = [
+    seen.unsteady > 0 ? `${seen.unsteady} not steady` : "",
+    seen.broken > 0 ? `${seen.broken} without an answer` : "",
+  ].filter(Boolean);
+  return `The original was seen to run${wrong.length > 0 ? `: ${wrong.join(", ")}` : ""}`;
 }
 
 function Counts({ port }: { port: PortCard }) {

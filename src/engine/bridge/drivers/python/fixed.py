@@ -8,9 +8,13 @@ import datetime
 import random
 import time
 
+# What tells the time of now when it is given none.
+BY_DEFAULT_NOW = ("localtime", "gmtime", "ctime", "asctime", "strftime")
+
 REAL = {
     "time": time.time,
     "time_ns": time.time_ns,
+    **{name: getattr(time, name) for name in BY_DEFAULT_NOW},
     "datetime": datetime.datetime,
     "date": datetime.date,
     "random": random.random,
@@ -50,6 +54,8 @@ class Fixed:
             return False
         self.active = False
         time.time, time.time_ns = REAL["time"], REAL["time_ns"]
+        for name in BY_DEFAULT_NOW:
+            setattr(time, name, REAL[name])
         datetime.datetime, datetime.date = REAL["datetime"], REAL["date"]
         instance = random._inst
         for name in ("random", "uniform", "randint", "randrange", "choice", "choices", "shuffle", "sample", "getrandbits", "gauss"):
@@ -63,6 +69,10 @@ class Fixed:
         seconds = moment.timestamp()
         time.time = lambda: seconds
         time.time_ns = lambda: int(seconds * 1_000_000_000)
+        for name in ("localtime", "gmtime", "ctime"):
+            setattr(time, name, lambda secs=None, real=REAL[name]: real(seconds if secs is None else secs))
+        time.asctime = lambda t=None: REAL["asctime"](time.localtime() if t is None else t)
+        time.strftime = lambda format, t=None: REAL["strftime"](format, time.localtime() if t is None else t)
         datetime.datetime = frozen_datetime(moment)
         datetime.date = frozen_date(moment)
 

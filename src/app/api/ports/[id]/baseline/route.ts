@@ -1,0 +1,8 @@
+import { respond, type WithId } from "@/app/api/respond";
+import { currentWorkbench } from "@/service/current";
+
+export const GET = (_request: Request, { params }: WithId) =>
+  respond(async () => currentWorkbench().baseline((await params).id));
+
+export const POST = (_request: Request, { params }: WithId) =>
+  respond(async () => currentWorkbench().startBaseline((await params).id));

@@ -1,0 +1,162 @@
+/**
+ * How a program is likely built and started, from what its tree holds: manifests and build files first, then files with a
+ * name or a text that starts programs. A guess that is shown and can be corrected, never run unasked.
+ */
+import { parse } from "jsonc-parser";
+
+/** A command as program and arguments. */
+export type Command = readonly string[];
+export type EntryPoint = {
+  readonly prepare: readonly Command[];
+  readonly run: Command | null;
+  /** What it was concluded from, in words. */
+  readonly from: string;
+};
+
+export type TreeTexts = {
+  readonly files: readonly string[];
+  /** Texts of manifests and of files that may start a program, by path. */
+  readonly texts: ReadonlyMap<string, string>;
+};
+
+const NOTHING: EntryPoint = { prepare: [], run: null, from: "" };
+
+/** Files whose text is worth reading for this, given all of a tree. */
+export function isTelling(file: string): boolean {
+  const depth = file.split("/").length;
+  // Sources of Java lie deep by custom.
+  return (
+    (depth <= 2 || file.endsWith(".java")) &&
+    /(^|\/)(package\.json|pyproject\.toml|setup\.cfg|Cargo\.toml|go\.mod|[Mm]akefile|GNUmakefile|composer\.json|pom\.xml|build\.gradle|CMakeLists\.txt|[^/]+\.csproj|[^/]+\.(py|rb|php|java|go|rs|c|cc|cpp|cs|[cm]?js|ts|sh|pl))$/.test(
+      file,
+    )
+  );
+}
+
+/** By the language of the original. An entry with no run command says that none was found. */
+export function guessEntryPoint(language: string, tree: TreeTexts): EntryPoint {
+  const guess = GUESSES[language]?.(tree) ?? null;
+  return guess ?? { ...NOTHING, from: "nothing in the tree says how it is started" };
+}
+
+type Guess = (tree: TreeTexts) => EntryPoint | null;
+
+const javascript: Guess = (tree) => fromPackage(tree) ?? named(tree, /\.[cm]?js$/, (file) => ["node", file]);
+
+/** One line a language. */
+const GUESSES: Readonly<Record<string, Guess>> = {
+  python: (tree) =>
+    fromMainPackage(tree) ??
+    said(tree, /\.py$/, /^if\s+__name__\s*==\s*["']__main__["']/m, (file) => ["python3", file]) ??
+    named(tree, /\.py$/, (file) => ["python3", file]),
+  javascript,
+  typescript: javascript,
+  tsx: javascript,
+  c: (tree) => fromMake(tree) ?? compiled(tree, /\.c$/, "cc"),
+  cpp: (tree) => fromMake(tree) ?? compiled(tree, /\.(cc|cpp|cxx)$/, "c++"),
+  java: (tree) => fromJava(tree),
+  go: (tree) =>
+    tree.files.includes("go.mod")
+      ? { prepare: [["go", "build", "-o", "build/program", "."]], run: ["build/program"], from: "go.mod" }
+      : said(tree, /\.go$/, /^func main\(\)/m, (file) => ["go", "run", file]),
+  rust: (tree) => fromCargo(tree),
+  ruby: (tree) => named(tree, /\.rb$/, (file) => ["ruby", file]) ?? only(tree, /\.rb$/, (file) => ["ruby", file]),
+  php: (tree) => named(tree, /\.php$/, (file) => ["php", file]) ?? only(tree, /\.php$/, (file) => ["php", file]),
+  csharp: (tree) => {
+    const project = tree.files.find((file) => file.endsWith(".csproj"));
+    return project
+      ? { prepare: [["dotnet", "build"]], run: ["dotnet", "run", "--no-build", "--project", project], from: project }
+      : null;
+  },
+  perl: (tree) => named(tree, /\.pl$/, (file) => ["perl", file]) ?? only(tree, /\.pl$/, (file) => ["perl", file]),
+  bash: (tree) => named(tree, /\.sh$/, (file) => ["bash", file]) ?? only(tree, /\.sh$/, (file) => ["bash", file]),
+};
+
+function fromMainPackage({ files }: TreeTexts): EntryPoint | null {
+  const main = files.find((file) => /^([^/]+\/)+__main__\.py$/.test(file));
+  if (!main) return null;
+  return { prepare: [], run: ["python3", "-m", main.split("/").slice(0, -1).join(".")], from: main };
+}
+
+function fromPackage({ texts }: TreeTexts): EntryPoint | null {
+  const text = texts.get("package.json");
+  if (text === undefined) return null;
+  const { main, bin, scripts } = (parse(text) ?? {}) as Record<string, unknown>;
+  const script = (name: string): string | null => {
+    const found = scripts && typeof scripts === "object" ? (scripts as Record<string, unknown>)[name] : null;
+    return typeof found === "string" ? found : null;
+  };
+  const binary = typeof bin === "string" ? bin : bin && typeof bin === "object" ? Object.values(bin)[0] : null;
+  const prepare = script("build") === null ? [] : [["npm", "run", "build"]];
+  const started = /^node ([^\s;&|]+)$/.exec(script("start") ?? "")?.[1];
+  const file = started ?? (typeof binary === "string" ? binary : null) ?? (typeof main === "string" ? main : null);
+  if (file === null) return null;
+  return { prepare, run: ["node", file.replace(/^\.\//, "")], from: "package.json" };
+}
+
+function fromMake({ files, texts }: TreeTexts): EntryPoint | null {
+  const make = files.find((file) => /^(GNUm|[Mm])akefile$/.test(file));
+  if (!make) return null;
+  const text = texts.get(make) ?? "";
+  const variables = new Map([...text.matchAll(/^(\w+)\s*[:?]?=\s*(\S+)\s*$/gm)].map((found) => [found[1], found[2]]));
+  const filled = (word: string) =>
+    word.replace(/\$[({](\w+)[)}]/g, (_all, name: string) => variables.get(name) ?? "").replace(/^\.\//, "");
+  const first = /^(?:all|default|build)\s*:\s*(\S+)/m.exec(text)?.[1] ?? /^([\w$(){}./-]+)\s*:(?!=)/m.exec(text)?.[1];
+  const program = first ? filled(first) : "";
+  const isTarget = program !== "" && !/^(all|clean|test|install|\.PHONY)$/.test(program) && !program.includes("$");
+  return { prepare: [["make"]], run: isTarget ? [`./${program}`] : null, from: make };
+}
+
+function compiled(tree: TreeTexts, ending: RegExp, compiler: string): EntryPoint | null {
+  const sources = tree.files.filter((file) => ending.test(file));
+  const main = sources.find((file) => /\bmain\s*\(/.test(tree.texts.get(file) ?? ""));
+  if (!main || sources.length > 60) return null;
+  return { prepare: [[compiler, "-o", "program", ...sources]], run: ["./program"], from: main };
+}
+
+function fromJava({ files, texts }: TreeTexts): EntryPoint | null {
+  const main = [...texts].find(([file, text]) => file.endsWith(".java") && /\bstatic\s+void\s+main\s*\(/.test(text));
+  const sources = files.filter((file) => file.endsWith(".java"));
+  if (!main || sources.length > 200) return null;
+  const [file, text] = main;
+  const inside = /^\s*package\s+([\w.]+)\s*;/m.exec(text)?.[1];
+  const name = (file.split("/").at(-1) ?? "").replace(/\.java$/, "");
+  return {
+    prepare: [["javac", "-d", "build", ...sources]],
+    run: ["java", "-cp", "build", inside ? `${inside}.${name}` : name],
+    from: file,
+  };
+}
+
+function fromCargo({ texts }: TreeTexts): EntryPoint | null {
+  const text = texts.get("Cargo.toml");
+  const name = text && /^\[package\][^[]*?^name\s*=\s*"([^"]+)"/ms.exec(text)?.[1];
+  return name
+    ? { prepare: [["cargo", "build", "--offline"]], run: [`target/debug/${name}`], from: "Cargo.toml" }
+    : null;
+}
+
+const STARTING = /(^|\/)(main|app|cli|run|index|program|start|__main__)\.[^./]+$/i;
+
+/** A file with a name that programs are started by, the one nearest to the top. */
+function named({ files }: TreeTexts, ending: RegExp, run: (file: string) => Command): EntryPoint | null {
+  const found = files
+    .filter((file) => ending.test(file) && STARTING.test(file))
+    .sort((one, other) => one.split("/").length - other.split("/").length)[0];
+  return found ? { prepare: [], run: run(found), from: found } : null;
+}
+
+/** A file whose text says that it starts a program. */
+function said({ texts }: TreeTexts, ending: RegExp, says: RegExp, run: (file: string) => Command): EntryPoint | null {
+  const found = [...texts]
+    .filter(([file, text]) => ending.test(file) && says.test(text))
+    .sort(([one], [other]) => rank(one) - rank(other))[0];
+  return found ? { prepare: [], run: run(found[0]), from: found[0] } : null;
+}
+
+const rank = (file: string): number => file.split("/").length * 2 - (STARTING.test(file) ? 1 : 0);
+
+function only({ files }: TreeTexts, ending: RegExp, run: (file: string) => Command): EntryPoint | null {
+  const found = files.filter((file) => ending.test(file));
+  return found.length === 1 && found[0] ? { prepare: [], run: run(found[0]), from: found[0] } : null;
+}

@@ -1,0 +1,150 @@
+/**
+ * Unpacks a zip that nobody vouches for: names that climb out, links, secrets, twice the same path and too much of anything are
+ * refused or left out, and nothing is written outside the folder.
+ */
+import { createWriteStream } from "node:fs";
+import { mkdir } from "node:fs/promises";
+import path from "node:path";
+import { Transform } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import yauzl, { type Entry, type ZipFile } from "yauzl";
+import { SideTwinError } from "@/core/errors";
+
+export type UnzipLimits = { readonly entries: number; readonly fileBytes: number; readonly totalBytes: number };
+
+export const UNZIP_LIMITS: UnzipLimits = {
+  entries: 100_000,
+  fileBytes: 256 * 1024 * 1024,
+  totalBytes: 2 * 1024 * 1024 * 1024,
+};
+
+export type Unzipped = { readonly files: number; readonly links: readonly string[] };
+
+const LINK = 0o120000;
+
+/** Files below `folder`, which is made. Links are left out and told. Throws SideTwinError; what was written then is the caller's. */
+export async function unzip(file: string, folder: string, limits = UNZIP_LIMITS): Promise<Unzipped> {
+  const zip = await openZip(file);
+  const seen = new Set<string>();
+  const links: string[] = [];
+  let total = 0;
+  const count = (bytes: number) => {
+    total += bytes;
+    if (total > limits.totalBytes) refuse(`It unpacks to more than ${inMegabytes(limits.totalBytes)}`);
+  };
+  try {
+    if (zip.entryCount > limits.entries)
+      refuse(`It has ${zip.entryCount} entries; at most ${limits.entries} are unpacked`);
+    await mkdir(folder, { recursive: true });
+    for await (const entry of entriesOf(zip)) {
+      const name = entry.fileName;
+      // Two names that some file systems take for one would overwrite each other.
+      const key = name.normalize("NFC").toLowerCase();
+      if (seen.has(key)) refuse(`It has "${name}" twice`);
+      seen.add(key);
+      if (entry.isEncrypted()) refuse(`"${name}" is encrypted`);
+      if (((entry.externalFileAttributes >>> 16) & 0o170000) === LINK) links.push(name);
+      else if (name.endsWith("/")) await mkdir(inside(folder, name), { recursive: true });
+      else {
+        if (entry.uncompressedSize > limits.fileBytes)
+          refuse(`"${name}" is larger than ${inMegabytes(limits.fileBytes)}`);
+        await unpack(zip, entry, inside(folder, name), { most: limits.fileBytes, count });
+      }
+    }
+    return { files: seen.size - links.length, links };
+  } catch (thrown) {
+    throw thrown instanceof SideTwinError ? thrown : broken(thrown);
+  } finally {
+    zip.close();
+  }
+}
+
+async function unpack(
+  zip: ZipFile,
+  entry: Entry,
+  target: string,
+  { most, count }: { most: number; count: (bytes: number) => void },
+): Promise<void> {
+  await mkdir(path.dirname(target), { recursive: true });
+  const content = await new Promise<NodeJS.ReadableStream>((resolve, reject) =>
+    zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream))),
+  );
+  let bytes = 0;
+  // What the zip says of sizes may be a lie: what really comes is counted.
+  const counted = new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      bytes += chunk.length;
+      try {
+        if (bytes > most) refuse(`"${entry.fileName}" is larger than ${inMegabytes(most)}`);
+        count(chunk.length);
+        done(null, chunk);
+      } catch (thrown) {
+        done(thrown as Error); // refuse throws errors only
+      }
+    },
+  });
+  // `wx`: a file that is there already is never written through.
+  await pipeline(content, counted, createWriteStream(target, { flags: "wx", mode: 0o644 }));
+}
+
+async function* entriesOf(zip: ZipFile): AsyncGenerator<Entry> {
+  const queue: (Entry | Error | null)[] = [];
+  let wake: () => void = () => undefined;
+  const push = (item: Entry | Error | null) => {
+    queue.push(item);
+    wake();
+  };
+  zip.on("entry", push);
+  zip.on("error", push);
+  zip.once("end", () => push(null));
+  for (;;) {
+    if (queue.length === 0) {
+      const came = new Promise<void>((resolve) => {
+        wake = resolve;
+      });
+      zip.readEntry();
+      if (queue.length === 0) await came;
+    }
+    const item = queue.shift();
+    if (item === null || item === undefined) return;
+    if (item instanceof Error) throw item;
+    yield item;
+  }
+}
+
+function openZip(file: string): Promise<ZipFile> {
+  return new Promise((resolve, reject) => {
+    // Names are checked by the library too: absolute ones, backslashes and `..` are errors of their own.
+    yauzl.open(file, { lazyEntries: true, autoClose: false, strictFileNames: true }, (error, zip) =>
+      error ? reject(broken(error)) : resolve(zip),
+    );
+  });
+}
+
+/** The path of a name below the folder. */
+function inside(folder: string, name: string): string {
+  const target = path.resolve(folder, name);
+  if (name.includes("\0") || !target.startsWith(folder + path.sep)) refuse(`"${name}" leads out of its folder`);
+  return target;
+}
+
+const inMegabytes = (bytes: number): string => `${Math.round(bytes / 1024 / 1024)} MB`;
+
+function refuse(what: string): never {
+  throw new SideTwinError({
+    code: "bad-input",
+    what,
+    where: { file: "the zip" },
+    next: "Unpack it yourself, and bring in the folder.",
+  });
+}
+
+const broken = (cause: unknown): SideTwinError =>
+  new SideTwinError(
+    {
+      code: "bad-input",
+      what: `The zip can not be read: ${cause instanceof Error ? cause.message : cause}`,
+      next: "Make it again, or unpack it yourself and bring in the folder.",
+    },
+    cause,
+  );

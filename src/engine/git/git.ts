@@ -1,0 +1,105 @@
+/** The real git, asked in its own program: what revisions a repository has, copies of one, and what changed lines. */
+import { SideTwinError } from "@/core/errors";
+import { environmentFor } from "@/engine/process/environment";
+import { describeEnd, runToEnd } from "@/engine/process/run";
+import { findProgram } from "@/engine/toolchains/toolchains";
+
+export type Revision = { readonly name: string; readonly kind: "branch" | "tag"; readonly commit: string };
+export type Repository = {
+  readonly head: string;
+  readonly branch: string | null;
+  readonly revisions: readonly Revision[];
+};
+export type Commit = { readonly id: string; readonly at: string; readonly author: string; readonly subject: string };
+
+const TIME_MS = 5 * 60_000;
+const MOST_REVISIONS = 300;
+
+/** No hooks of the repository, no questions, no programs that its settings name for showing things. */
+const CAREFUL = ["-c", "core.hooksPath=/dev/null", "-c", "core.fsmonitor=false", "-c", "core.pager=cat"];
+
+/** What git printed; throws SideTwinError with what it said where it fails. */
+async function git(folder: string, args: readonly string[], what: string): Promise<string> {
+  const program = findProgram("git");
+  if (!program) {
+    throw new SideTwinError({ code: "toolchain-missing", what: "git was not found", next: "Install git." });
+  }
+  const record = await runToEnd([program, ...CAREFUL, ...args], {
+    cwd: folder,
+    env: {
+      ...environmentFor(),
+      // Set where this runs within a hook of some other repository.
+      GIT_DIR: undefined,
+      GIT_WORK_TREE: undefined,
+      GIT_INDEX_FILE: undefined,
+      GIT_TERMINAL_PROMPT: "0",
+      GIT_LFS_SKIP_SMUDGE: "1",
+      GIT_OPTIONAL_LOCKS: "0",
+    },
+    limits: { timeMs: TIME_MS, outputKb: 64 * 1024 },
+  });
+  if (record.end.kind === "exited" && record.end.code === 0) return record.stdout.toString("utf8");
+  const said = record.stderr.toString("utf8").trim().split("\n").at(-1) ?? "";
+  throw new SideTwinError({
+    code: "bad-input",
+    what: `${what}: ${said || describeEnd(record.end)}`,
+    next: "Look at it with git itself.",
+  });
+}
+
+/** Whether a folder is the top of a repository or lies in one. */
+export async function isInRepository(folder: string): Promise<boolean> {
+  if (!findProgram("git")) return false;
+  return git(folder, ["rev-parse", "--is-inside-work-tree"], "").then(
+    (said) => said.trim() === "true",
+    () => false,
+  );
+}
+
+/** Branches and tags, the newest first. Throws SideTwinError where the folder is no repository or has no commit. */
+export async function readRepository(folder: string): Promise<Repository> {
+  const what = `${folder} can not be read as a git repository`;
+  const head = (await git(folder, ["rev-parse", "--verify", "HEAD^{commit}"], what)).trim();
+  const branch = (await git(folder, ["branch", "--show-current"], what)).trim();
+  const listed = await git(
+    folder,
+    [
+      "for-each-ref",
+      "--sort=-creatordate",
+      `--count=${MOST_REVISIONS}`,
+      "--format=%(refname)%09%(objectname)%09%(*objectname)",
+      "refs/heads",
+      "refs/tags",
+    ],
+    what,
+  );
+  const revisions = listed.split("\n").flatMap((line): Revision[] => {
+    const [name = "", object = "", peeled = ""] = line.split("\t");
+    const kind = name.startsWith("refs/tags/") ? "tag" : "branch";
+    return name ? [{ name: name.replace(/^refs\/(heads|tags)\//, ""), kind, commit: peeled || object }] : [];
+  });
+  return { head, branch: branch || null, revisions };
+}
+
+/** The commit that a revision names. Throws SideTwinError where there is none. */
+export async function findCommit(folder: string, revision: string): Promise<string> {
+  const args = ["rev-parse", "--verify", "--quiet", "--end-of-options", `${revision}^{commit}`];
+  const found = await git(folder, args, "").catch((cause) => {
+    throw new SideTwinError(
+      { code: "bad-input", what: `There is no revision "${revision}"`, next: "Name a branch, a tag or a commit." },
+      cause,
+    );
+  });
+  return found.trim();
+}
+
+/** A copy of a repository with its history, at a commit; links in it become plain files that lead nowhere. */
+export async function copyRepository(from: string, to: string, commit: string): Promise<void> {
+  await git(
+    from,
+    ["clone", "--quiet", "--no-checkout", "--no-hardlinks", "--template=", "--", from, to],
+    "It can not be copied",
+  );
+  await git(to, ["config", "core.symlinks", "false"], "It can not be copied");
+  await git(to, ["checkout", "--quiet", "--detach", commit], `${commit} can not be checked out`);
+}

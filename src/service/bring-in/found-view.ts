@@ -1,0 +1,35 @@
+/** What was found in a tree, as the bring-in page shows it. */
+import type { Draft } from "@/core/bring-in/draft";
+import type { FoundView } from "@/core/bring-in/views";
+import { type Found, languagesOf, plannedLanguages } from "@/service/bring-in/found";
+
+const SHOWN = 40;
+
+export function foundView(
+  found: Found,
+  told: { readonly token: string; readonly from: string; readonly links: readonly string[]; readonly draft: Draft },
+): FoundView {
+  const { survey, tools, entries } = found;
+  const packages = new Map<string, number>();
+  for (const { package: name, uses } of survey.outside) packages.set(name, (packages.get(name) ?? 0) + uses.length);
+  const own = survey.modules.filter(({ isTest }) => !isTest);
+  const most = (list: { uses: number }[]) => list.sort((one, other) => other.uses - one.uses).slice(0, SHOWN);
+  return {
+    token: told.token,
+    from: told.from,
+    links: told.links.slice(0, SHOWN),
+    draft: told.draft,
+    languages: languagesOf(found),
+    tools,
+    sections: survey.files.reduce((sum, file) => sum + file.sections.length, 0),
+    modules: own.length,
+    knots: survey.knots.length,
+    layers: Math.max(0, ...own.map(({ layer }) => layer + 1)),
+    tests: survey.tests.slice(0, SHOWN),
+    outside: most([...packages].map(([name, uses]) => ({ package: name, uses }))) as FoundView["outside"][number][],
+    snags: most(survey.snags.map(({ name, uses }) => ({ name, uses: uses.length }))) as FoundView["snags"][number][],
+    problems: survey.problems.slice(0, SHOWN),
+    entryFrom: Object.fromEntries([...entries].map(([language, { from }]) => [language, from])),
+    planned: plannedLanguages(),
+  };
+}

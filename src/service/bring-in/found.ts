@@ -1,0 +1,96 @@
+/** What was found in a source tree that may become a port, and the draft that it suggests. */
+import { readFile } from "node:fs/promises";
+import path from "node:path";
+import { type Draft, formatCommand, mapBetween, namingBetween, PLANNED_LANGUAGES } from "@/core/bring-in/draft";
+import { type EntryPoint, guessEntryPoint, isTelling } from "@/core/bring-in/entry-points";
+import { isSourceOf } from "@/core/pairing/modules";
+import { languageTitle } from "@/core/source/language-of";
+import { isTestFile } from "@/core/survey/test-files";
+import { listFiles } from "@/engine/files/tree";
+import { decode } from "@/engine/source/read-files";
+import { findTools, type LanguageTool } from "@/engine/toolchains/language-tools";
+import { type FolderSurvey, surveyFolder } from "@/service/survey-folder";
+
+/** A tree that is looked at: where it lies now, and what is known of it. */
+export type Found = {
+  readonly root: string;
+  readonly files: readonly string[];
+  readonly survey: FolderSurvey;
+  readonly tools: readonly LanguageTool[];
+  readonly entries: ReadonlyMap<string, EntryPoint>;
+};
+
+const MOST_TEXTS = 400;
+const MOST_TEXT_BYTES = 256 * 1024;
+
+/** Reads the tree. Throws SideTwinError where it can not be read. */
+export async function findInFolder(root: string): Promise<Found> {
+  const [files, survey] = await Promise.all([listFiles(root), surveyFolder(root)]);
+  const languages = Object.keys(survey.languages);
+  const texts = new Map<string, string>();
+  for (const file of files.filter(isTelling).slice(0, MOST_TEXTS)) {
+    const bytes = await readFile(path.join(root, file)).catch(() => null);
+    if (bytes && bytes.length <= MOST_TEXT_BYTES) texts.set(file, decode(bytes).text);
+  }
+  const entries = new Map(languages.map((language) => [language, guessEntryPoint(language, { files, texts })]));
+  return { root, files, survey, tools: await findTools(languages, files), entries };
+}
+
+/** The languages with the most lines first; a header's C goes with C++ where there is more of that. */
+export function languagesOf({ survey }: Found): { language: string; title: string; files: number; lines: number }[] {
+  return Object.entries(survey.languages)
+    .map(([language, counts]) => ({ language, title: languageTitle(language), ...counts }))
+    .sort((one, other) => other.lines - one.lines);
+}
+
+/** What the tree suggests; `folder` is where the port file would go. */
+export function draftFor(found: Found, { name, folder }: { name: string; folder: string }): Draft {
+  const language = languagesOf(found)[0]?.language ?? "python";
+  const twin = language === "typescript" || language === "tsx" ? "rust" : "typescript";
+  return adapt(found, {
+    name,
+    folder,
+    language,
+    ignore: generatedFolders(found),
+    prepare: "",
+    run: "",
+    twin: { name: "twin", root: "twin", language: twin },
+    modulesBy: "file",
+    modules: [],
+    moduleMap: [],
+    functions: "same",
+    keys: "same",
+    cases: "cases/*.jsonl",
+  });
+}
+
+/** What follows from the languages of a draft: commands, the moduleMap and the style of names. */
+export function adapt(found: Found, draft: Draft, twinFiles: readonly string[] = []): Draft {
+  const entry = found.entries.get(draft.language);
+  const naming = namingBetween(draft.language, draft.twin.language);
+  const files = found.files.filter((file) => !isTestFile(file));
+  return {
+    ...draft,
+    prepare: (entry?.prepare ?? []).map(formatCommand).join("\n"),
+    run: entry?.run ? formatCommand(entry.run) : "",
+    functions: naming,
+    keys: naming === "snake-to-pascal" ? "same" : naming,
+    moduleMap: mapBetween({ language: draft.language, files }, { language: draft.twin.language, files: twinFiles }),
+  };
+}
+
+/** Folders whose sources say of themselves that a program wrote them are none of the person's. */
+function generatedFolders({ survey }: Found): string[] {
+  const generated = survey.files.filter((file) => file.isGenerated).map(({ path: file }) => file);
+  const folders = new Set(generated.map((file) => file.split("/").slice(0, -1).join("/")).filter((one) => one !== ""));
+  const isWhole = (folder: string) =>
+    survey.files.every((file) => !file.path.startsWith(`${folder}/`) || file.isGenerated);
+  return [...folders].filter(isWhole).map((folder) => `${folder}/**`);
+}
+
+export const plannedLanguages = (): { language: string; title: string }[] =>
+  PLANNED_LANGUAGES.map((language) => ({ language, title: languageTitle(language) }));
+
+/** Sources of a language in a tree. */
+export const sourcesOf = (files: readonly string[], language: string): string[] =>
+  files.filter((file) => isSourceOf(file, language));

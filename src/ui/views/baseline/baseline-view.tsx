@@ -1,0 +1,191 @@
+"use client";
+import Button from "@mui/material/Button";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useEffect } from "react";
+import type { BaselineView as Seen } from "@/core/progress/baseline";
+import type { PortCard } from "@/core/progress/views";
+import { languageTitle } from "@/core/source/language-of";
+import { call, portPath } from "@/ui/api";
+import { formatAgo, formatCount, plural } from "@/ui/format";
+import { PortFrame } from "@/ui/frame/port-frame";
+import { Problem } from "@/ui/frame/problem";
+import { Mark } from "@/ui/marks/mark";
+import { describeCheck } from "@/ui/state/running-check";
+import { useAsk } from "@/ui/state/use-ask";
+import type { Key } from "@/ui/state/use-keys";
+import { usePortEvents } from "@/ui/state/use-port-events";
+import { useResource } from "@/ui/state/use-resource";
+import styles from "@/ui/views/baseline/baseline.module.css";
+
+/** The original by itself: that it runs, what it printed, how long it took, and what it does not answer the same twice. */
+export function BaselineView({ id }: { id: string }) {
+  const router = useRouter();
+  const events = usePortEvents(id);
+  const { data, error, reload } = useResource<Seen>(portPath(id, "baseline"));
+  const card = useResource<PortCard>(portPath(id, "card"));
+  const { ask, busy, refusal } = useAsk();
+  const { version, running } = events;
+  useEffect(() => {
+    if (version > 1) reload();
+  }, [version, reload]);
+  const run = () => ask(() => call(portPath(id, "baseline"), { method: "POST" }));
+  const keys: Key[] = [
+    { key: "b", does: "run the original", run },
+    { key: "x", does: "stop it", run: events.stop },
+    { key: "Enter", does: "go on to the Order", run: () => router.push(`/port/${id}/order`) },
+  ];
+  return (
+    <PortFrame port={card.data} view="baseline" events={events} keys={keys} error={error ?? refusal}>
+      {data && (
+        <main className={styles.page}>
+          <div className={styles.head}>
+            <h1>The original, run by itself</h1>
+            <Button className="main" disabled={busy || running} onClick={run}>
+              {data.last ? "Run it again" : "See it run"} <kbd>b</kbd>
+            </Button>
+            <Link href={`/port/${id}/survey`}>to the Survey</Link>
+            <Link href={`/port/${id}/order`}>to the Order</Link>
+          </div>
+          {running && <p role="status">{describeCheck(events)} …</p>}
+          {data.last ? <Last seen={data.last} port={id} /> : !running && <Never seen={data} />}
+        </main>
+      )}
+    </PortFrame>
+  );
+}
+
+function Never({ seen }: { seen: Seen }) {
+  return (
+    <p>
+      It has not been run yet. {languageTitle(seen.language)} runs twice:{" "}
+      {seen.cases > 0
+        ? `once over ${plural(seen.cases, "shared case")}, and once more under another hash seed, time zone, locale and clock.`
+        : seen.run
+          ? `there is no shared case yet, so it is started plain, as ${seen.run.join(" ")}.`
+          : "there is no shared case and no command to start it; add either first."}
+    </p>
+  );
+}
+
+function Last({ seen, port }: { seen: NonNullable<Seen["last"]>; port: string }) {
+  const { cases, answered, threw, brokenCount, unsteadyCount, seconds } = seen;
+  return (
+    <>
+      <p>
+        {formatAgo(seen.startedAt, Date.now())}
+        {seen.state === "stopped" ? ", stopped before its end" : ""}, {seen.total.toFixed(1)} s in all
+        {seen.toolchain ? `, with ${seen.toolchain.version} (${seen.toolchain.path})` : ""}.
+        {seen.isStale && <b className="copper"> The original has changed since; what is here is of its older text.</b>}
+      </p>
+      {seen.problem && (
+        <div className={styles.problem}>
+          <Problem record={seen.problem} />
+        </div>
+      )}
+      <ul className={styles.counts}>
+        <li>
+          <Mark mark="agree" /> {seen.isPlain ? "started with nothing, as there is no case yet: " : ""}
+          {formatCount(answered)} of {plural(cases, seen.isPlain ? "run" : "case")} answered
+          {threw > 0 ? `, ${formatCount(threw)} of them by throwing` : ""}
+        </li>
+        <li>
+          <Mark mark="unsteady" /> {formatCount(unsteadyCount)} did not answer the same twice
+        </li>
+        <li>
+          <Mark mark="broken" /> {formatCount(brokenCount)} gave no answer
+        </li>
+        <li>
+          {seconds.first.toFixed(2)} s the first time, {seconds.second.toFixed(2)} s the second
+        </li>
+      </ul>
+      {seen.unsteady.length > 0 && (
+        <section>
+          <h2>Does not agree with itself: no twin can agree with these as they are</h2>
+          <table className={styles.table}>
+            <thead>
+              <tr>
+                <th scope="col">case</th>
+                <th scope="col">first</th>
+                <th scope="col">in another hash seed, time zone, locale and clock</th>
+              </tr>
+            </thead>
+            <tbody>
+              {seen.unsteady.map(({ id, module, first, second }) => (
+                <tr key={id}>
+                  <th scope="row">
+                    {module ? <Link href={`/port/${port}/cases?case=${encodeURIComponent(id)}`}>{id}</Link> : id}
+                  </th>
+                  <td className="mono">{first}</td>
+                  <td className="mono">{second}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+      {seen.broken.length > 0 && (
+        <section>
+          <h2>Gave no answer</h2>
+          {seen.broken.map(({ id, what, lastOutput }) => (
+            <div key={id} className={styles.ran}>
+              <b>{id}</b> {what}
+              {lastOutput && <pre>{lastOutput}</pre>}
+            </div>
+          ))}
+        </section>
+      )}
+      {seen.prepared.length > 0 && (
+        <section>
+          <h2>Built by</h2>
+          {seen.prepared.map(({ command, seconds: took, printed }) => (
+            <div key={command.join(" ")} className={styles.ran}>
+              <code>{command.join(" ")}</code> <span className="soft">{took.toFixed(2)} s</span>
+              {printed && <pre>{printed}</pre>}
+            </div>
+          ))}
+        </section>
+      )}
+      {seen.runs.length > 0 && (
+        <section>
+          <h2>What it printed</h2>
+          {seen.runs.map(({ id, argv, exit, stdout, stderr, files, ms }) => (
+            <div key={id} className={styles.ran}>
+              <b>{id}</b> <code>{argv.join(" ")}</code>{" "}
+              <span className="soft">
+                {exit === null ? "did not end by itself" : `exit ${exit}`}
+                {ms === null ? "" : `, ${formatCount(Math.round(ms))} ms`}
+                {files.length > 0 ? `, wrote ${files.join(", ")}` : ""}
+              </span>
+              {stdout && <pre>{stdout}</pre>}
+              {stderr && <pre className="madder">{stderr}</pre>}
+            </div>
+          ))}
+        </section>
+      )}
+      {seen.printed.length > 0 && (
+        <section>
+          <h2>What calls printed</h2>
+          {seen.printed.map(({ id, text }) => (
+            <div key={id} className={styles.ran}>
+              <b>{id}</b>
+              <pre>{text}</pre>
+            </div>
+          ))}
+        </section>
+      )}
+      {seen.slowest.length > 0 && (
+        <section>
+          <h2>Slowest</h2>
+          <ul className={styles.counts}>
+            {seen.slowest.map(({ id, ms }) => (
+              <li key={id}>
+                {id} <span className="soft">{ms < 10 ? ms.toFixed(2) : formatCount(Math.round(ms))} ms</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,85 @@
+"use client";
+import Button from "@mui/material/Button";
+import { useRouter } from "next/navigation";
+import { useEffect, useState } from "react";
+import type { FoundView } from "@/core/bring-in/views";
+import { call } from "@/ui/api";
+import { Problem } from "@/ui/frame/problem";
+import { Strip } from "@/ui/frame/strip";
+import { useAsk } from "@/ui/state/use-ask";
+import type { Key } from "@/ui/state/use-keys";
+import styles from "@/ui/views/bring-in/bring-in.module.css";
+import { ChooseSource } from "@/ui/views/bring-in/choose-source";
+import { FoundTree } from "@/ui/views/bring-in/found-tree";
+import { useDraft } from "@/ui/views/bring-in/use-draft";
+import { WritePort } from "@/ui/views/bring-in/write-port";
+
+/** A source is chosen and read, what was found is shown and corrected, and only then is a port made of it. */
+export function BringInView() {
+  const router = useRouter();
+  const [found, setFound] = useState<FoundView | null>(null);
+  const leave = () => router.push("/");
+  return found ? (
+    <LookedAt key={found.token} found={found} onBack={() => setFound(null)} />
+  ) : (
+    <>
+      <Strip port={null} view="ports" keys={[{ key: "Escape", shows: "Esc", does: "back to the ports", run: leave }]} />
+      <main className={styles.choose}>
+        <h1>Bring in a port</h1>
+        <p className="soft">
+          Choose what is to be ported. It is read and shown first; nothing is stored or run before you say so.
+        </p>
+        <ChooseSource onFound={setFound} onPort={(id) => router.push(`/port/${id}/order`)} onLeave={leave} />
+      </main>
+    </>
+  );
+}
+
+function LookedAt({ found, onBack }: { found: FoundView; onBack: () => void }) {
+  const router = useRouter();
+  const state = useDraft(found);
+  const { ask, busy, refusal } = useAsk();
+  const { token } = found;
+  useEffect(
+    () => () => {
+      // A copy is of no use any more; that it goes with the next start anyway makes a failure harmless.
+      call(`/api/bring-in?token=${encodeURIComponent(token)}`, { method: "DELETE" }).catch(() => undefined);
+    },
+    [token],
+  );
+  const keep = (isRun: boolean) =>
+    ask(async () => {
+      const { id } = await call<{ id: string }>("/api/bring-in/keep", {
+        method: "POST",
+        body: { token, draft: state.draft },
+      });
+      if (isRun) await call(`/api/ports/${id}/baseline`, { method: "POST" });
+      router.push(`/port/${id}/${isRun ? "baseline" : "order"}`);
+    });
+  const keys: Key[] = [{ key: "Escape", shows: "Esc", does: "choose another source", run: onBack }];
+  return (
+    <div className={styles.view}>
+      <Strip port={null} view="ports" keys={keys} />
+      <main className={styles.looked}>
+        <FoundTree found={found} />
+        <WritePort found={found} state={state} />
+      </main>
+      <footer className={styles.foot}>
+        <Button onClick={onBack}>
+          Choose another source <kbd>Esc</kbd>
+        </Button>
+        <div className={styles.refusal}>
+          {(refusal ?? state.problem) && (
+            <Problem record={refusal ?? state.problem ?? { code: "internal", what: "" }} />
+          )}
+        </div>
+        <Button disabled={busy || state.problem !== null} onClick={() => keep(false)}>
+          Bring it in
+        </Button>
+        <Button className="main" disabled={busy || state.problem !== null} onClick={() => keep(true)}>
+          Bring it in and see the original run
+        </Button>
+      </footer>
+    </div>
+  );
+}

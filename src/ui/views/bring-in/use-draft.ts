@@ -1,0 +1,64 @@
+"use client";
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { Draft } from "@/core/bring-in/draft";
+import type { EffectView, FoundView } from "@/core/bring-in/views";
+import { type ErrorRecord, toErrorRecord } from "@/core/errors";
+import { ApiError, call } from "@/ui/api";
+
+export type DraftState = {
+  readonly draft: Draft;
+  readonly effect: EffectView | null;
+  /** Why the draft makes no port as it stands. */
+  readonly problem: ErrorRecord | null;
+  readonly change: (part: Partial<Draft>) => void;
+  /** A change from which others follow: languages decide commands, names and the moduleMap. */
+  readonly follow: (part: Partial<Draft>) => void;
+};
+
+const SETTLE_MS = 200;
+
+/** A draft under correction, with what it would make worked out a moment after each change. */
+export function useDraft(found: FoundView): DraftState {
+  const [draft, setDraft] = useState(found.draft);
+  const [effect, setEffect] = useState<EffectView | null>(null);
+  const [problem, setProblem] = useState<ErrorRecord | null>(null);
+  const { token } = found;
+  useEffect(() => {
+    const stop = new AbortController();
+    const timer = setTimeout(() => {
+      call<EffectView>("/api/bring-in/effect", { method: "POST", body: { token, draft }, signal: stop.signal }).then(
+        (made) => {
+          setEffect(made);
+          setProblem(null);
+        },
+        (thrown: unknown) => {
+          if (thrown instanceof ApiError) setProblem(thrown.record);
+        },
+      );
+    }, SETTLE_MS);
+    return () => {
+      clearTimeout(timer);
+      stop.abort();
+    };
+  }, [token, draft]);
+  const change = useCallback((part: Partial<Draft>) => setDraft((before) => ({ ...before, ...part })), []);
+  const newest = useRef(0);
+  const follow = useCallback(
+    (part: Partial<Draft>) => {
+      const ticket = ++newest.current;
+      const wanted = { ...draft, ...part };
+      setDraft(wanted);
+      call<Draft>("/api/bring-in/adapt", { method: "POST", body: { token, draft: wanted } }).then(
+        (adapted) => {
+          if (ticket !== newest.current) return;
+          // Only what follows is taken over: somebody may have typed on meanwhile.
+          const { prepare, run, functions, keys, moduleMap } = adapted;
+          setDraft((before) => ({ ...before, prepare, run, functions, keys, moduleMap }));
+        },
+        (thrown: unknown) => setProblem(thrown instanceof ApiError ? thrown.record : toErrorRecord(thrown)),
+      );
+    },
+    [token, draft],
+  );
+  return { draft, effect, problem, change, follow };
+}

@@ -1,0 +1,153 @@
+/** From somebody's code to a port with a baseline, as a user does it: a folder, a git repository, a zip. */
+import { execFileSync } from "node:child_process";
+import { createWriteStream, existsSync, readdirSync, readFileSync } from "node:fs";
+import path from "node:path";
+import { pipeline } from "node:stream/promises";
+import type { Page } from "puppeteer-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { ZipFile } from "yazl";
+import { accessibilityFaults, type RunningServer, startBrowser, startServer, watchComplaints } from "@/testing/browser";
+import { temporaryFolder } from "@/testing/temporary-port";
+
+let server: RunningServer;
+let browser: Awaited<ReturnType<typeof startBrowser>>;
+let page: Page;
+let complaints: string[] = [];
+const zips = temporaryFolder();
+const browse = temporaryFolder({
+  "quays/quay/__main__.py": "from quay.lamps import lamps\nprint('lamps:', lamps(3))\n",
+  "quays/quay/lamps.py": "import datetime\n\ndef lamps(n):\n    return [datetime.date(2031, 1, n).isoformat()]\n",
+  "quays/quay/ropes.py": "def ropes(n):\n    return n * 2\n",
+  "quays/tests/test_lamps.py": "from quay.lamps import lamps\n",
+});
+const text = (selector: string) => page.$eval(selector, (element) => (element as HTMLElement).innerText);
+const saying = (selector: string, words: string) =>
+  page.waitForFunction(
+    (of, wanted) => (document.querySelector<HTMLElement>(of)?.innerText ?? "").includes(wanted),
+    {},
+    selector,
+    words,
+  );
+const press = async (words: string) => {
+  const button = await page.waitForSelector(`::-p-text(${words})`);
+  await button?.click();
+};
+const type = async (label: string, value: string) => {
+  const field = await page.waitForSelector(`::-p-aria(${label})`);
+  await field?.click({ count: 3 });
+  await page.keyboard.type(value);
+};
+
+beforeAll(async () => {
+  const git = (...args: string[]) =>
+    execFileSync("git", ["-c", "user.name=Somebody", "-c", "user.email=some@body.example", ...args], {
+      cwd: path.join(browse, "quays"),
+    });
+  git("init", "-q", "-b", "trunk");
+  git("add", "-A");
+  git("commit", "-qm", "first");
+  git("tag", "old");
+  const zip = new ZipFile();
+  zip.addBuffer(Buffer.from("exports.rope = (n) => n;\n"), "ropes-2/index.js");
+  zip.end();
+  await pipeline(zip.outputStream, createWriteStream(path.join(zips, "ropes.zip")));
+  server = await startServer({ command: "serve", browse });
+  browser = await startBrowser();
+  page = await browser.newPage();
+  complaints = watchComplaints(page);
+});
+
+afterAll(async () => {
+  await browser?.stop();
+  await server?.stop();
+});
+
+describe("bringing in", () => {
+  it("reads a folder, and shows what is there and the port that it would make", async () => {
+    await page.goto(server.url);
+    await page.waitForSelector("main h1");
+    await page.keyboard.press("b");
+    await press("quays");
+    await saying("main .mono", "quays");
+    await press("Read this folder");
+    await saying("pre", '"format"');
+    const there = await text("[aria-label='What is there']");
+    expect(there).toMatch(/3 modules in 2 layers; 3 sections|3 modules in 2 layers/);
+    expect(there).toMatch(/Python 3\./);
+    expect(there).toMatch(/tests\/test_lamps\.py/);
+    expect(there).toMatch(/datetime/);
+    expect(await text("pre")).toContain('"run": ["python3", "-m", "quay"]');
+    expect(await accessibilityFaults(page)).toEqual([]);
+    expect(existsSync(path.join(browse, "quays-port"))).toBe(false);
+  });
+
+  it("follows corrections with their effect, and says what is wrong with one", async () => {
+    await type("Files of the twin", "lib/*.ts");
+    await saying("pre", "lib/*.ts");
+    await page.select("[aria-label='One module is']", "folder");
+    await saying("[aria-label='Modules of the port']", "3 files");
+    await page.select("[aria-label='One module is']", "file");
+    await type("Started by", "python3 -m quay > out");
+    await saying("footer", "Shell operators");
+    await type("Started by", "python3 -m quay");
+    await page.waitForFunction(() => !document.querySelector("footer [role=alert]"));
+  });
+
+  it("makes the port, and shows the original run", async () => {
+    await press("Bring it in and see the original run");
+    await saying("main", "in all");
+    const seen = await text("main");
+    expect(seen).toMatch(/lamps: \['2031-01-03'\]/);
+    expect(seen).toMatch(/0 did not answer the same twice/);
+    expect(await text("header")).toMatch(/Quays/);
+    const port = JSON.parse(readFileSync(path.join(browse, "quays-port/side-twin.json"), "utf8"));
+    expect(port).toMatchObject({ original: { root: "../quays" }, moduleMap: [{ twin: "lib/*.ts" }] });
+    expect(await accessibilityFaults(page)).toEqual([]);
+  });
+
+  it("copies a revision of a repository into the data folder", async () => {
+    await page.goto(`${server.url}/bring-in`);
+    await press("A git repository");
+    await press("quays");
+    await type("Revision", "old");
+    await press("Read this revision");
+    await saying("[aria-label='What is there']", "at old");
+    await press("Bring it in");
+    await page.waitForSelector("[data-module=lamps]");
+    const original = path.join(server.data, "ports/quays/original");
+    expect(readFileSync(path.join(original, "quay/ropes.py"), "utf8")).toContain("def ropes");
+    // It is no folder that a person may browse, and yet is read and watched.
+    expect(existsSync(path.join(server.data, "ports/quays/side-twin.json"))).toBe(true);
+  });
+
+  it("unpacks a zip, refuses what is none, and forgets what is left", async () => {
+    await page.goto(`${server.url}/bring-in`);
+    await press("A zip");
+    const choose = await page.waitForSelector("input[type=file]");
+    if (!choose) throw new Error("no place for a zip");
+    await (choose as unknown as import("puppeteer-core").ElementHandle<HTMLInputElement>).uploadFile(
+      path.join(browse, "quays/quay/ropes.py"),
+    );
+    await saying("main", "The zip can not be read");
+    await (choose as unknown as import("puppeteer-core").ElementHandle<HTMLInputElement>).uploadFile(
+      path.join(zips, "ropes.zip"),
+    );
+    await saying("[aria-label='What is there']", "1 module");
+    await page.keyboard.press("Escape");
+    await page.waitForSelector("input[type=radio]");
+    await expect.poll(() => readdirSync(path.join(server.data, "incoming"))).toEqual([]);
+    expect(existsSync(path.join(server.data, "ports/ropes"))).toBe(false);
+  });
+
+  it("lists both ports, and what was seen of them", async () => {
+    await page.goto(server.url);
+    await page.waitForFunction(() => document.querySelectorAll("main li svg").length === 2);
+    expect(await text("main")).toMatch(/The original was seen to run/);
+    expect(await text("main")).toMatch(/The original has not been seen to run/);
+  });
+
+  it("had no complaint from the browser", () => {
+    // What is refused is answered with status 400, which the browser notes.
+    expect(complaints.filter((entry) => !/status of 400/.test(entry))).toEqual([]);
+  });
+});
