@@ -73,6 +73,8 @@ describe("a folder that is brought in", () => {
     expect(open.port.name).toBe("My port");
     expect(open.modules.map(({ name }) => name)).toEqual(["__main__", "tides"]);
     expect(readdirSync(path.join(top, "mine-port")).sort()).toEqual(["cases", "side-twin.json", "twin"]);
+    await expect(bringIn.keep(token, draft)).rejects.toThrow(/There is a port file already/);
+    await bringIn.drop(token);
     await expect(bringIn.effect(token, draft)).rejects.toThrow(/no longer kept/);
   });
 

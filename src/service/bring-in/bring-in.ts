@@ -125,12 +125,14 @@ export class BringIn {
     const port = toPortFile({ ...draft, folder }, originalRoot(folder, original));
     refuseTwinInside(draft, folder, original);
     const copy = looked.staged === null ? null : { from: looked.found.root, to: original };
-    // Taken out meanwhile: a page that is left must not drop the copy that is being moved.
-    this.looked.delete(token);
+    // Nobody's copy meanwhile: a page that is left must not drop what is being moved.
+    this.looked.set(token, { ...looked, staged: null });
     const file = await keepPort({ folder, port, copy }).catch((thrown: unknown) => {
       this.looked.set(token, looked);
       throw thrown;
     });
+    // What is still asked of it on the way to the next page has its answer.
+    this.looked.set(token, { ...looked, staged: null, found: { ...looked.found, root: original } });
     if (looked.staged) await rm(looked.staged, { recursive: true, force: true });
     return file;
   }
