@@ -6,6 +6,7 @@ import { isSourceOf, type PortModule } from "@/core/pairing/modules";
 import { traceOf } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 import { languageOf } from "@/core/source/language-of";
+import { isTestFile } from "@/core/survey/test-files";
 import { parseSource } from "@/engine/source/parse";
 
 type Side = {
@@ -24,13 +25,13 @@ export async function findLeftFiles(
   let found = [...modules];
   for (const twin of twins) {
     const taken = new Set(found.flatMap((module) => module.twins[twin.name] ?? []));
-    const sources = twin.files.filter((file) => isSourceOf(file, twin.language));
+    const sources = twin.files.filter((file) => isSourceOf(file, twin.language) && !isTestFile(file));
     if (sources.every((file) => taken.has(file))) continue;
     const files = await sketches(twin.folder, sources);
     const pairs = pairFiles(
       await Promise.all(
         found
-          .filter((module) => module.leftOut === undefined)
+          .filter((module) => module.leftOut === undefined && !module.original.every(isTestFile))
           .map(async (module) => ({
             name: module.name,
             files: await sketches(original.folder, module.original),
@@ -67,10 +68,7 @@ async function sketchOf(folder: string, file: string): Promise<FileSketch | null
   if (before?.stamp === stamp) return before.sketch;
   const text = await readFile(full, "utf8");
   const { sections } = await parseSource(text, languageOf(file), { colours: false });
-  const names = sections.flatMap(({ name }) => [
-    wordsOf(name).join(""),
-    wordsOf(name.split(".").at(-1) ?? "").join(""),
-  ]);
+  const names = sections.map(({ name }) => wordsOf(name.split(".").at(-1) ?? "").join(""));
   const sketch = { path: file, names: new Set(names), trace: traceOf(text) };
   known.set(full, { stamp, sketch });
   return sketch;

@@ -1,10 +1,12 @@
 /** Pairs the modules and sections of the two sides of a port. */
 import path from "node:path";
-import type { PortModule } from "@/core/pairing/modules";
+import { isSourceOf, type PortModule } from "@/core/pairing/modules";
+import { findMoved, type LeftOver } from "@/core/pairing/moved";
 import type { PlacedSection } from "@/core/pairing/placed-section";
-import { pairSections, type SectionPair } from "@/core/pairing/sections";
+import { type PairingWords, pairSections, type SectionPair } from "@/core/pairing/sections";
 import { traceOf } from "@/core/pairing/traces";
 import { languageOf } from "@/core/source/language-of";
+import { isTestFile } from "@/core/survey/test-files";
 import { type ParsedSource, parseSource } from "@/engine/source/parse";
 import { type OpenPort, openPort, readText } from "@/service/open-port";
 
@@ -22,31 +24,69 @@ export type PlacedSource = ParsedSource & { readonly file: string; readonly lang
 export async function pairPort(file: string, twinName?: string): Promise<{ modules: PairedModule[] }> {
   const open = await openPort(file);
   const twin = open.twins.find((entry) => entry.name === twinName) ?? open.twins[0];
-  const modules: PairedModule[] = [];
+  const read: { module: PortModule; sources: BothSources; sections: SectionPair[] }[] = [];
   for (const module of [...open.modules, ...open.tests]) {
     const original = await readSources(open.original.folder, module.original);
-    const twinFiles = (twin && module.twins[twin.name]) ?? [];
-    const sources = twin ? await readSources(twin.folder, twinFiles) : [];
-    const sections = pairModule(open, module, { original, twin: sources });
-    modules.push({
-      name: module.name,
-      original: module.original,
-      twin: sources.map((source) => source.file),
-      score: scoreOf(original, sections),
-      sections,
-    });
+    const sources = { original, twin: twin ? await readSources(twin.folder, module.twins[twin.name] ?? []) : [] };
+    read.push({ module, sources, sections: pairModule(open, module, sources, twin?.name ?? "") });
   }
-  return { modules };
+  const moved = pairMoved(
+    read.map(({ module, sources, sections }) => ({ name: module.name, sources, pairs: sections })),
+    twin ? await readSources(twin.folder, unplaced(open, twin.name)) : [],
+  );
+  return {
+    modules: read.map(({ module, sources, sections }) => {
+      const all = [...sections, ...(moved.get(module.name) ?? [])];
+      return {
+        name: module.name,
+        original: module.original,
+        twin: sources.twin.map((source) => source.file),
+        score: scoreOf(sources.original, all),
+        sections: all,
+      };
+    }),
+  };
+}
+
+export type BothSources = { readonly original: readonly PlacedSource[]; readonly twin: readonly PlacedSource[] };
+
+/** Sources of a twin that belong to no module. */
+export function unplaced(open: OpenPort, twinName: string): string[] {
+  const twin = open.twins.find(({ name }) => name === twinName);
+  const placed = new Set([...open.modules, ...open.tests].flatMap((module) => module.twins[twinName] ?? []));
+  return (twin?.files ?? []).filter(
+    (file) => !placed.has(file) && isSourceOf(file, twin?.language ?? "") && !isTestFile(file),
+  );
+}
+
+/** Module → pairs of its sections with files elsewhere. */
+export function pairMoved(
+  modules: readonly { readonly name: string; readonly sources: BothSources; readonly pairs: readonly SectionPair[] }[],
+  others: readonly PlacedSource[],
+): Map<string, SectionPair[]> {
+  const left = { original: new Map<string, PlacedSection[]>(), twin: [] as LeftOver["twin"][number][] };
+  const shared = new Map<string, number>();
+  for (const { sources } of modules) for (const { file } of sources.twin) shared.set(file, (shared.get(file) ?? 0) + 1);
+  for (const { name, sources, pairs } of modules) {
+    const keyOf = (section: string, from: number) => `${section}:${from}`;
+    const paired = {
+      original: new Set(pairs.map((pair) => keyOf(pair.original, pair.originalFrom))),
+      twin: new Set(pairs.map((pair) => keyOf(pair.twin, pair.twinFrom))),
+    };
+    const free = (side: "original" | "twin") =>
+      sources[side].flatMap(placedSections).filter((one) => !paired[side].has(keyOf(one.name, one.from)));
+    left.original.set(name, free("original"));
+    // What stands in a file of several modules may be paired with the other one.
+    for (const section of free("twin")) if (shared.get(section.file) === 1) left.twin.push({ module: name, section });
+  }
+  for (const section of others.flatMap(placedSections)) left.twin.push({ module: null, section });
+  return findMoved(left);
 }
 
 /** The paired sections of one module from its sources. */
-export function pairModule(
-  open: OpenPort,
-  module: PortModule,
-  sources: { readonly original: readonly PlacedSource[]; readonly twin: readonly PlacedSource[] },
-): SectionPair[] {
+export function pairModule(open: OpenPort, module: PortModule, sources: BothSources, twin: string): SectionPair[] {
   const place = (list: readonly PlacedSource[]) => list.flatMap(placedSections);
-  return pairSections(place(sources.original), place(sources.twin), hookedNames(open, module.name));
+  return pairSections(place(sources.original), place(sources.twin), wordsFor(open, module.name, twin));
 }
 
 const placed = new WeakMap<PlacedSource, PlacedSection[]>();
@@ -65,15 +105,30 @@ function placedSections(source: PlacedSource): PlacedSection[] {
   return made;
 }
 
-function hookedNames(open: OpenPort, module: string): Map<string, string> {
+/** What the port file says of a module's sections on a twin. */
+function wordsFor({ port }: OpenPort, module: string, twin: string): PairingWords {
   const prefix = `${module}.`;
-  const own = open.port.hookups.filter((hookup) => hookup.original.startsWith(prefix));
-  return new Map(
-    own.map((hookup) => [
-      hookup.original.slice(prefix.length),
-      (hookup.twin ?? hookup.original).replace(/^[^.]+\./, ""),
-    ]),
+  const inside = (name: string) => name.replace(/^[^.]+\./, "");
+  const hooks = port.hookups.filter(
+    ({ original, on }) => original.startsWith(prefix) && (on === undefined || on === twin),
   );
+  const said = port.pairs.filter(({ on }) => on === undefined || on === twin);
+  const names = (entry: { readonly original: string | null }) => entry.original?.startsWith(prefix) ?? false;
+  return {
+    hooked: new Map(
+      hooks.map((hookup) => [hookup.original.slice(prefix.length), inside(hookup.twin ?? hookup.original)]),
+    ),
+    said: new Map(
+      said
+        .filter(names)
+        .map((entry) => [(entry.original ?? "").slice(prefix.length), entry.twin === null ? null : inside(entry.twin)]),
+    ),
+    isNew: new Set(
+      said.flatMap((entry) =>
+        entry.original === null && entry.twin?.startsWith(prefix) ? [entry.twin.slice(prefix.length)] : [],
+      ),
+    ),
+  };
 }
 
 /** The sources of a module that are there, parsed. */

@@ -3,7 +3,7 @@
 import { sectionOf } from "@/core/cases/hand-over";
 import { countOutcomes, emptyTotals, type Totals } from "@/core/formats/report";
 import { findPull, type Pull } from "@/core/order/pull";
-import { benchRows } from "@/core/pairing/bench-rows";
+import { benchRows, type SaidOfRows } from "@/core/pairing/bench-rows";
 import { moduleState, worstOutcome } from "@/core/progress/module-state";
 import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-bar";
 import type {
@@ -312,16 +312,31 @@ export function benchView(facts: PortFacts, module: ReadModule): BenchView {
       original: module.originalSources.map((source) => benchFile(source, linesOf(facts, module, source))),
       twin: twinSources.map((source) => benchFile(source, null)),
     },
-    rows: benchRows(module.originalSources, twinSources, module.pairs[facts.twin] ?? []).map((row) => {
-      const totals = (row.original && bySection.get(row.name)) || emptyTotals();
-      return { ...row, totals, mark: worstOutcome(totals) };
-    }),
+    rows: benchRows(module.originalSources, twinSources, module.pairs[facts.twin] ?? [], saidOf(facts, module)).map(
+      (row) => {
+        const totals = (row.original && bySection.get(row.name)) || emptyTotals();
+        return { ...row, totals, mark: worstOutcome(totals) };
+      },
+    ),
     cases: cases.map((item): TapeCase => {
       const verdict = verdictOf.get(item.id);
       const stale = verdict !== undefined && isStale(verdict, stamp, facts);
       return { id: item.id, section: sectionOf(item), mark: verdict?.outcome ?? "idle", stale };
     }),
   };
+}
+
+/** What a person says of sections that have no counterpart. */
+function saidOf({ reading, twin }: PortFacts, { name }: ReadModule): SaidOfRows {
+  const prefix = `${name}.`;
+  const own = reading.open.port.pairs.filter(({ on }) => on === undefined || on === twin);
+  const dropped = own.flatMap(({ original, twin: other, note }) =>
+    other === null && original?.startsWith(prefix) ? [[original.slice(prefix.length), note ?? ""] as const] : [],
+  );
+  const isNew = own.flatMap(({ original, twin: other }) =>
+    original === null && other?.startsWith(prefix) ? [other.slice(prefix.length)] : [],
+  );
+  return { dropped: new Map(dropped), isNew: new Set(isNew) };
 }
 
 function benchFile(source: ReadSource, lines: ProvenRow | null): BenchFile {

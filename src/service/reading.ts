@@ -10,7 +10,7 @@ import { languageOf } from "@/core/source/language-of";
 import { findLanguage } from "@/core/source/languages/index";
 import { parseSource } from "@/engine/source/parse";
 import { caseFiles, type OpenPort, openPort, readCases, readText } from "@/service/open-port";
-import { type PlacedSource, pairModule } from "@/service/pair-port";
+import { type PlacedSource, pairModule, pairMoved, unplaced } from "@/service/pair-port";
 import type { Reading } from "@/store/ports";
 
 export type ReadSource = PlacedSource & { readonly hash: string };
@@ -33,7 +33,8 @@ export type PortReading = {
 type BothSources = { readonly original: readonly ReadSource[]; readonly twin: readonly ReadSource[] };
 type CachedPairs = {
   readonly sources: BothSources;
-  readonly hookups: OpenPort["port"]["hookups"];
+  /** What the port file says of pairs, as text. */
+  readonly said: string;
   readonly pairs: readonly SectionPair[];
 };
 
@@ -54,6 +55,7 @@ export class PortReader {
       open.modules.flatMap((module) => module.original.map((name) => [name, module.name] as const)),
     );
     for (const module of open.modules) modules.push(await this.readModule(open, module, owner));
+    await this.addMoved(open, modules);
     return { open, cases, modules, layers: findLayers(new Map(modules.map((module) => [module.name, module.needs]))) };
   }
 
@@ -83,21 +85,40 @@ export class PortReader {
     return { ...module, originalSources, twinSources, pairs, needs: needsOf(module.name, originalSources, owner) };
   }
 
+  /** Sections that went to a file of another module, or of none. */
+  private async addMoved(open: OpenPort, modules: ReadModule[]): Promise<void> {
+    for (const { name, folder } of open.twins) {
+      const moved = pairMoved(
+        modules.map((module) => ({
+          name: module.name,
+          sources: { original: module.originalSources, twin: module.twinSources[name] ?? [] },
+          pairs: module.pairs[name] ?? [],
+        })),
+        await this.readFiles(folder, unplaced(open, name)),
+      );
+      for (const [index, module] of modules.entries()) {
+        const own = moved.get(module.name);
+        if (!own) continue;
+        modules[index] = { ...module, pairs: { ...module.pairs, [name]: [...(module.pairs[name] ?? []), ...own] } };
+      }
+    }
+  }
+
   /** Pairs are worked out again only when a source of either side or a hookup changed. */
   private pairsOf(open: OpenPort, module: PortModule, twin: string, sources: BothSources): readonly SectionPair[] {
     const key = `${module.name}\0${twin}`;
     const known = this.pairs.get(key);
     const same = (one: readonly ReadSource[], other: readonly ReadSource[]) =>
       one.length === other.length && one.every((source, index) => source === other[index]);
-    const { hookups } = open.port;
+    const said = JSON.stringify([open.port.hookups, open.port.pairs]);
     const isCurrent =
       known &&
       same(known.sources.original, sources.original) &&
       same(known.sources.twin, sources.twin) &&
-      JSON.stringify(known.hookups) === JSON.stringify(hookups);
+      known.said === said;
     if (isCurrent) return known.pairs;
-    const pairs = pairModule(open, module, sources);
-    this.pairs.set(key, { sources, hookups, pairs });
+    const pairs = pairModule(open, module, sources, twin);
+    this.pairs.set(key, { sources, said, pairs });
     return pairs;
   }
 

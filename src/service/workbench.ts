@@ -44,6 +44,7 @@ import { pinModule } from "@/service/pin-module";
 import { benchView, moduleDetail, moduleViews, orderView, type PortFacts, portCard } from "@/service/port-views";
 import { PortReader, type PortReading, type ReadModule, stampOf, toStored } from "@/service/reading";
 import { answersFolderIn } from "@/service/run-check";
+import { type PairWord, sayPair } from "@/service/say-pair";
 import { shrinkPortCase } from "@/service/shrink-case";
 import { FactsCache, type FolderSurvey } from "@/service/survey-folder";
 import { addSnag, decideWay, surveyOriginal, surveyView, usesView } from "@/service/survey-port";
@@ -220,6 +221,11 @@ export class Workbench {
   /** Notes that a module is wanted soon, or no longer. Throws SideTwinError. */
   async pin(id: string, wanted: { module: string; pinned: boolean }): Promise<void> {
     await pinModule((await this.read(await this.row(id))).open, wanted);
+  }
+
+  /** Writes a person's word on a pair into the port file. Throws SideTwinError. */
+  async sayPair(id: string, said: PairWord): Promise<void> {
+    await sayPair((await this.read(await this.row(id))).open, said);
   }
 
   async survey(id: string, twin?: string): Promise<SurveyView> {

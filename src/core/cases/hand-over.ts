@@ -64,9 +64,17 @@ export type TwinTerms = {
 export const twinTerms = (port: PortFile, twin: string, modules: readonly string[]): TwinTerms => ({
   twin,
   names: port.names,
-  hookups: port.hookups,
+  hookups: [...port.hookups, ...saidNames(port, twin)],
   modules,
 });
+
+/** A pair that a person made is called by its own name, unless a hookup says more of it. */
+const saidNames = (port: PortFile, twin: string): Hookup[] =>
+  port.pairs.flatMap(({ original, twin: name, on }) =>
+    original !== null && name !== null && !findHookup(port.hookups, original, twin)
+      ? [{ original, twin: name, ...(on === undefined ? {} : { on }) }]
+      : [],
+  );
 
 /** The order for the twin: names in its spelling, arguments through the hookup, keys converted. */
 export function orderForTwin(item: CallCase | StepsCase, terms: TwinTerms): Order {

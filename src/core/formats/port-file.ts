@@ -83,6 +83,19 @@ export const portFileSchema = z
         keep: z.array(z.string()).default([]),
       })
       .default({ functions: "same", keys: "same", keep: [] }),
+    /** What a person says of pairs: null on one side says that there is none, that is dropped or new. */
+    pairs: z
+      .array(
+        z
+          .strictObject({
+            original: z.string().min(1).nullable(),
+            twin: z.string().min(1).nullable(),
+            on: z.string().min(1).optional(),
+            note: z.string().optional(),
+          })
+          .refine(({ original, twin }) => original !== null || twin !== null, "A pair names at least one section"),
+      )
+      .default([]),
     hookups: z.array(hookupSchema).default([]),
     cases: z.array(z.string()).default(["cases/*.jsonl"]),
     allowances: z.array(allowanceSchema).default([]),

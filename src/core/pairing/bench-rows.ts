@@ -3,7 +3,7 @@
  * what stands between sections (imports, comments, top-level statements) is a row too, and twin sections that answer
  * to nothing stand at the end.
  */
-import type { Relation, SectionPair } from "@/core/pairing/sections";
+import { type Relation, SAID, type SectionPair } from "@/core/pairing/sections";
 import type { Section, SectionKind } from "@/core/source/section";
 
 /** Lines from 1, `to` included. */
@@ -16,9 +16,19 @@ export type BenchRow = {
   readonly original: Piece | null;
   readonly twin: Piece | null;
   readonly twinName: string | null;
-  /** `new` has no original; `missing` has no twin yet. */
-  readonly relation: Relation | "new" | "missing" | "between";
+  /** `new` has no original; `missing` has no twin yet; `dropped` is to have none, as a person says. */
+  readonly relation: Relation | "new" | "missing" | "dropped" | "between";
+  /** How sure the pairing is, from 0 to 1, and why; null where nothing is paired. */
+  readonly score: number | null;
+  readonly reasons: readonly string[];
+  /** Whether a person said so. */
+  readonly isSaid: boolean;
 };
+
+/** What a person says of a module's sections: names of the original that are dropped, and of the twin that are new. */
+export type SaidOfRows = { readonly dropped: ReadonlyMap<string, string>; readonly isNew: ReadonlySet<string> };
+
+const NOTHING_SAID: SaidOfRows = { dropped: new Map(), isNew: new Set() };
 
 export type SideText = {
   readonly file: string;
@@ -33,23 +43,22 @@ export function benchRows(
   original: readonly SideText[],
   twin: readonly SideText[],
   pairs: readonly SectionPair[],
+  said = NOTHING_SAID,
 ): BenchRow[] {
   const originalCuts = original.flatMap(cutAtSections);
   const twinCuts = twin.flatMap(cutAtSections);
   const twinByStart = new Map(twinCuts.filter((cut) => cut.section).map((cut) => [keyOf(cut), cut]));
   const used = new Set<Cut>();
   // A part of what is paired faces nothing of its own: it stands where it would, and says what it is a part of.
-  const whole = pairs.filter(({ relation }) => relation !== "split" && relation !== "merged");
+  const whole = pairs.filter(({ relation }) => !["split", "merged", "moved"].includes(relation));
   const pairOf = new Map(whole.map((pair) => [`${pair.original}:${pair.originalFrom}`, pair]));
-  const mergedInto = new Map(
+  const elsewhere = new Map(
     pairs
-      .filter(({ relation }) => relation === "merged")
-      .map((pair) => [`${pair.original}:${pair.originalFrom}`, pair.twin]),
+      .filter(({ relation }) => relation === "merged" || relation === "moved")
+      .map((pair) => [`${pair.original}:${pair.originalFrom}`, pair]),
   );
   const splitFrom = new Map(
-    pairs
-      .filter(({ relation }) => relation === "split")
-      .map((pair) => [`${pair.twin}:${pair.twinFrom}`, pair.original]),
+    pairs.filter(({ relation }) => relation === "split").map((pair) => [`${pair.twin}:${pair.twinFrom}`, pair]),
   );
   const betweens = twinCuts.filter((cut) => !cut.section);
   const rows = originalCuts.map((cut): BenchRow => {
@@ -62,18 +71,32 @@ export function benchRows(
     const pair = pairOf.get(`${cut.section.name}:${cut.section.from}`);
     const partner = pair ? (twinByStart.get(`${pair.twin}:${pair.twinFrom}`) ?? null) : null;
     if (partner) used.add(partner);
+    const dropped = said.dropped.get(cut.section.name);
+    const answer = partner ? pair : elsewhere.get(keyOf(cut));
     return {
       id: `o:${cut.piece.file}:${cut.piece.from}`,
       name: cut.section.name,
       kind: cut.section.kind,
       original: cut.piece,
       twin: partner?.piece ?? null,
-      twinName: partner?.section?.name ?? mergedInto.get(keyOf(cut)) ?? null,
-      relation: pair && partner ? pair.relation : mergedInto.has(keyOf(cut)) ? "merged" : "missing",
+      twinName: answer ? nameOf(answer) : null,
+      relation: answer?.relation ?? (dropped === undefined ? "missing" : "dropped"),
+      ...(dropped === undefined ? basisOf(answer) : { score: null, reasons: dropped ? [dropped] : [], isSaid: true }),
     };
   });
-  return [...rows, ...twinCuts.filter((cut) => !used.has(cut)).map((cut) => newRow(cut, splitFrom.get(keyOf(cut))))];
+  return [
+    ...rows,
+    ...twinCuts.filter((cut) => !used.has(cut)).map((cut) => newRow(cut, splitFrom.get(keyOf(cut)), said)),
+  ];
 }
+
+/** A section that moved is named with the file that it is in. */
+const nameOf = ({ twin, twinFile }: SectionPair): string => (twinFile ? `${twin} in ${twinFile}` : twin);
+
+const basisOf = (pair: SectionPair | undefined): Pick<BenchRow, "score" | "reasons" | "isSaid"> =>
+  pair
+    ? { score: pair.score, reasons: pair.reasons, isSaid: pair.reasons[0] === SAID }
+    : { score: null, reasons: [], isSaid: false };
 
 function keyOf(cut: Cut): string {
   return `${cut.section?.name}:${cut.section?.from}`;
@@ -87,9 +110,10 @@ const betweenRow = (original: Piece | null, twin: Piece | null): BenchRow => ({
   twin,
   twinName: null,
   relation: "between",
+  ...basisOf(undefined),
 });
 
-function newRow(cut: Cut, splitFrom: string | undefined): BenchRow {
+function newRow(cut: Cut, splitFrom: SectionPair | undefined, said: SaidOfRows): BenchRow {
   if (!cut.section) return betweenRow(null, cut.piece);
   const { name, kind } = cut.section;
   return {
@@ -98,8 +122,9 @@ function newRow(cut: Cut, splitFrom: string | undefined): BenchRow {
     kind,
     original: null,
     twin: cut.piece,
-    twinName: splitFrom ?? name,
+    twinName: splitFrom?.original ?? name,
     relation: splitFrom === undefined ? "new" : "split",
+    ...(said.isNew.has(name) ? { score: null, reasons: [SAID], isSaid: true } : basisOf(splitFrom)),
   };
 }
 

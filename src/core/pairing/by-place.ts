@@ -8,7 +8,12 @@ import type { PlacedSection } from "@/core/pairing/placed-section";
 import { dice } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 
-export type PlacePair = { readonly one: PlacedSection; readonly other: PlacedSection; readonly score: number };
+export type PlacePair = {
+  readonly one: PlacedSection;
+  readonly other: PlacedSection;
+  readonly score: number;
+  readonly reasons: readonly string[];
+};
 
 const LEAST_SCORE = 0.7;
 /** By so much the best must be better than the next. */
@@ -39,7 +44,8 @@ export function pairByPlace(
         const isCounted = isSameGap && mine.index === theirs.index && mine.count === theirs.count;
         const apart = Math.abs(rank(one, original) - rank(other, twin));
         const place = isCounted ? 1 : isSameGap ? 0.6 : Math.max(0, 0.5 - 2 * apart);
-        return { one, other, score: likeness(one, other, place) };
+        const reasons = isCounted ? [placeReason(mine)] : ["its place and shape, and nothing that is more like it"];
+        return { one, other, score: likeness(one, other, place), reasons };
       }),
   );
   const rivals = new Map<PlacedSection, TopTwo>();
@@ -50,6 +56,15 @@ export function pairByPlace(
   return scored.filter(
     ({ one, other, score }) => score >= LEAST_SCORE && leads(rivals.get(one), score) && leads(rivals.get(other), score),
   );
+}
+
+function placeReason({ before, after }: Gap): string {
+  if (before && after) return `the same place between ${before.name} and ${after.name}`;
+  return before
+    ? `the same place after ${before.name}`
+    : after
+      ? `the same place before ${after.name}`
+      : "the same place";
 }
 
 type TopTwo = { best: number; next: number };
@@ -113,6 +128,7 @@ function likeness(one: PlacedSection, other: PlacedSection, place: number): numb
   const isCode = one.kind === "function" || one.kind === "method";
   const parts: (readonly [number | null, number])[] = [
     [dice(words(one), words(other)), 3],
+    [nameLikeness(one, other), 4],
     [isCode && one.params.length + other.params.length === 0 ? 1 : null, 1],
     [one.trace && other.trace ? dice(one.trace.literals, other.trace.literals) : null, 3],
     [place, 4],
@@ -122,6 +138,13 @@ function likeness(one: PlacedSection, other: PlacedSection, place: number): numb
   const known = parts.flatMap(([score, weight]) => (score === null ? [] : [{ score, weight }]));
   const total = known.reduce((sum, { weight }) => sum + weight, 0);
   return known.reduce((sum, { score, weight }) => sum + score * weight, 0) / total;
+}
+
+/** Names that say something and share no word speak against a pair; null where one says nothing, as `q1` does. */
+function nameLikeness(one: PlacedSection, other: PlacedSection): number | null {
+  const words = ({ name }: PlacedSection) => new Set(wordsOf(name).filter((word) => /\p{L}{3}/u.test(word)));
+  const [mine, theirs] = [words(one), words(other)];
+  return mine.size === 0 || theirs.size === 0 ? null : dice(mine, theirs);
 }
 
 const ratio = (one: number, other: number): number => Math.min(one, other) / Math.max(one, other);

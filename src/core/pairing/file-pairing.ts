@@ -3,12 +3,13 @@
  * behind, and the words of their paths. The likeliest are taken first; then a file that is left over may hold a part of a
  * module, and a module that is left over may have gone into a file of another.
  */
+import { assignFolderFiles } from "@/core/pairing/by-name";
 import { dice, likenessOf, type Trace } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 
 export type FileSketch = {
   readonly path: string;
-  /** Names of sections without their style; of methods the last part too. */
+  /** Names of sections without their style; of methods the last part. */
   readonly names: ReadonlySet<string>;
   readonly trace: Trace;
 };
@@ -19,7 +20,7 @@ export type ModuleSketch = {
   readonly twins: readonly string[];
 };
 
-const LEAST_SCORE = 0.4;
+const LEAST_SCORE = 0.35;
 /** A file belongs to a module as one of several when so much of its names are the module's, and so many. */
 const PART = 0.6;
 const LEAST_NAMES = 2;
@@ -33,8 +34,9 @@ export function pairFiles(
   const taken = new Set(modules.flatMap(({ twins }) => twins));
   const free = () => files.filter(({ path }) => !taken.has(path));
   const waiting = () => modules.filter(({ name }) => (found.get(name) ?? []).length === 0);
+  const near = new Nearby(free());
   const candidates = waiting()
-    .flatMap((module) => free().map((file) => ({ module, file, score: likeness(module, file) })))
+    .flatMap((module) => near.of(module).map((file) => ({ module, file, score: likeness(module, file) })))
     .filter(({ score }) => score >= LEAST_SCORE)
     .sort((one, other) => other.score - one.score);
   for (const { module, file } of candidates) {
@@ -52,18 +54,73 @@ export function pairFiles(
     if (home) found.set(home.name, [...(found.get(home.name) ?? []), file.path]);
   }
   for (const module of waiting()) {
-    const home = best(files, (file) => heldIn(allNames(module), file.names));
+    const mine = allNames(module);
+    const home = best(files, (file) => {
+      // Names that the file has from the module it belongs to say nothing of another.
+      const owners = modules.filter(({ name }) => (found.get(name) ?? []).includes(file.path));
+      const theirs = new Set(owners.flatMap((owner) => [...allNames(owner)]));
+      const own = [...mine].filter((name) => !theirs.has(name) && file.names.has(name)).length;
+      return own < LEAST_NAMES ? 0 : own / mine.size;
+    });
     if (home) found.set(module.name, [home.path]);
   }
+  const folders = assignFolderFiles(
+    waiting().map(({ name, files: own }) => ({ name, files: own.map(({ path }) => path) })),
+    files
+      .filter(({ path }) => ![...found.values()].flat().includes(path))
+      .map(({ path }) => ({ name: path, files: [path] })),
+  );
+  for (const [name, own] of folders) found.set(name, own);
   return found;
 }
+
+/** What stands in more files than this tells none of them. */
+const TOO_COMMON = 60;
+
+/** Files by what is in them, so that not every module is held against every file. */
+class Nearby {
+  private readonly byClue = new Map<string, FileSketch[]>();
+
+  constructor(files: readonly FileSketch[]) {
+    for (const file of files) {
+      for (const clue of cluesOf(file)) {
+        const list = this.byClue.get(clue);
+        if (list) list.push(file);
+        else this.byClue.set(clue, [file]);
+      }
+    }
+  }
+
+  of(module: ModuleSketch): FileSketch[] {
+    const found = new Set<FileSketch>();
+    for (const clue of module.files.flatMap((file) => [...cluesOf(file)])) {
+      const files = this.byClue.get(clue) ?? [];
+      if (files.length <= TOO_COMMON) for (const file of files) found.add(file);
+    }
+    return [...found];
+  }
+}
+
+const cluesOf = ({ path, names, trace }: FileSketch): Set<string> =>
+  new Set([...names, ...[...trace.literals].map((item) => `"${item}`), ...stemWords(path).map((word) => `/${word}`)]);
 
 function likeness(module: ModuleSketch, file: FileSketch): number {
   const names = dice(allNames(module), file.names) ?? 0;
   const trace = likenessOf(joined(module), file.trace)?.score ?? 0;
-  const words = Math.max(...module.files.map(({ path }) => dice(pathWords(path), pathWords(file.path)) ?? 0), 0);
-  return 0.5 * names + 0.35 * trace + 0.15 * words;
+  const words = Math.max(...module.files.map(({ path }) => pathLikeness(path, file.path)), 0);
+  return 0.45 * names + 0.3 * trace + 0.25 * words;
 }
+
+/** Words of the whole paths; more where all words of one file's own name are in the other's. */
+function pathLikeness(one: string, other: string): number {
+  const whole = dice(pathWords(one), pathWords(other)) ?? 0;
+  const [mine, theirs] = [stemWords(one), stemWords(other)];
+  const [few, many] = mine.length <= theirs.length ? [mine, theirs] : [theirs, mine];
+  const isWithin = few.length > 0 && few.every((word) => many.includes(word));
+  return isWithin ? 0.5 + 0.5 * whole : whole;
+}
+
+const stemWords = (path: string): string[] => wordsOf((path.split("/").at(-1) ?? "").replace(/\.[^./]+$/, ""));
 
 const allNames = ({ files }: ModuleSketch): ReadonlySet<string> => new Set(files.flatMap(({ names }) => [...names]));
 

@@ -3,6 +3,7 @@
  * folder or `**` (also written `**` followed by a slash and `*`) through folders, which stands for the same on both sides, in the style
  * of either. Rules can be proposed from what both sides hold, and their effect be shown.
  */
+import { plainForm } from "@/core/pairing/by-name";
 import { convertName } from "@/core/pairing/naming";
 
 export type MapRule = { readonly original: string; readonly twin: string };
@@ -152,13 +153,6 @@ function splitPath(file: string): { folder: string; ending: string } {
   const folder = file.slice(0, file.lastIndexOf("/") + 1);
   return { folder, ending: /\.[^./]+$/.exec(file)?.[0] ?? "" };
 }
-
-/** A file's name without folder, ending and style. */
-export const plainForm = (file: string): string =>
-  (file.split("/").at(-1) ?? file)
-    .replace(/\.[^.]+$/, "")
-    .replace(/[^a-z0-9]/gi, "")
-    .toLowerCase();
 
 /** All of the original from the folder that its files share. */
 function emptyRule(files: readonly string[], { ending, home }: { ending: string; home: string }): MapRule {

@@ -4,7 +4,8 @@
  */
 import picomatch from "picomatch";
 import type { PortFile } from "@/core/formats/port-file";
-import { mappedFile, plainForm } from "@/core/pairing/module-map";
+import { assignByName } from "@/core/pairing/by-name";
+import { mappedFile } from "@/core/pairing/module-map";
 import { languageOf } from "@/core/source/language-of";
 import { type FileGroup, groupModules, shortNames } from "@/core/survey/group-modules";
 
@@ -36,12 +37,13 @@ export function resolveModules(port: PortFile, tree: PortTree): PortModule[] {
     ...groups.map(({ name, files }) => ({ name, original: files })),
   ];
   const given = new Map(listed.map(({ name, twins }) => [name, twins]));
-  const sides = port.twins.map((twin) => new TwinFiles(port, twin, tree.twins[twin.name] ?? []));
+  const places = port.twins.map((twin) => ({
+    name: twin.name,
+    files: placeModules(port, twin, { modules, given, files: tree.twins[twin.name] ?? [] }),
+  }));
   return modules.map((module) => ({
     ...module,
-    twins: Object.fromEntries(
-      sides.map((side) => [side.name, side.filesOf(module, given.get(module.name)?.[side.name] ?? [])]),
-    ),
+    twins: Object.fromEntries(places.map(({ name, files }) => [name, files.get(module.name) ?? []])),
   }));
 }
 
@@ -57,38 +59,36 @@ function matching(entry: string, files: readonly string[]): string[] {
   return files.filter((file) => matches(file));
 }
 
-/** The files of one twin, found by what is listed, by the moduleMap, and by their names. */
-class TwinFiles {
-  private readonly present: ReadonlySet<string>;
-  /** File → all files of its group: a header goes with its source. */
-  private readonly groupOf = new Map<string, readonly string[]>();
-  private readonly byForm = new Map<string, FileGroup[]>();
-
-  constructor(
-    private readonly port: PortFile,
-    private readonly twin: PortFile["twins"][number],
-    private readonly files: readonly string[],
-  ) {
-    this.present = new Set(files);
-    for (const group of groupModules(files.filter((file) => isSourceOf(file, twin.language)))) {
-      for (const file of group.files) this.groupOf.set(file, group.files);
-      const form = plainForm(group.files[0] ?? "");
-      this.byForm.set(form, [...(this.byForm.get(form) ?? []), group]);
-    }
+/** Module → its files on one twin: by what is listed, by the moduleMap, and by their names. A header goes with its source. */
+function placeModules(
+  port: PortFile,
+  twin: PortFile["twins"][number],
+  {
+    modules,
+    given,
+    files,
+  }: {
+    readonly modules: readonly Omit<PortModule, "twins">[];
+    readonly given: ReadonlyMap<string, Readonly<Record<string, readonly string[]>>>;
+    readonly files: readonly string[];
+  },
+): Map<string, readonly string[]> {
+  const present = new Set(files);
+  const groups = groupModules(files.filter((file) => isSourceOf(file, twin.language)));
+  const groupOf = new Map(groups.flatMap((group) => group.files.map((file) => [file, group.files] as const)));
+  const placed = new Map<string, readonly string[]>();
+  const left: { name: string; files: readonly string[] }[] = [];
+  for (const { name, original } of modules) {
+    const listed = expand(given.get(name)?.[twin.name] ?? [], files);
+    const mapped = original.flatMap((file) => mappedFile(port.moduleMap, file, present)?.there ?? []);
+    if (listed.length > 0) placed.set(name, listed);
+    else if (mapped.length > 0) placed.set(name, [...new Set(mapped.flatMap((file) => groupOf.get(file) ?? [file]))]);
+    else left.push({ name, files: original });
   }
-
-  get name(): string {
-    return this.twin.name;
-  }
-
-  filesOf(module: Omit<PortModule, "twins">, given: readonly string[]): readonly string[] {
-    if (given.length > 0) return expand(given, this.files);
-    const mapped = module.original.flatMap((file) => mappedFile(this.port.moduleMap, file, this.present)?.there ?? []);
-    if (mapped.length > 0) return [...new Set(mapped.flatMap((file) => this.groupOf.get(file) ?? [file]))];
-    const forms = new Set([...module.original.map(plainForm), plainForm(module.name)]);
-    const like = [...forms].flatMap((form) => this.byForm.get(form) ?? []);
-    return like.length === 1 ? (like[0]?.files ?? []) : [];
-  }
+  const taken = new Set([...placed.values()].flat());
+  const free = groups.filter((group) => !group.files.some((file) => taken.has(file)));
+  for (const [name, own] of assignByName(left, free)) placed.set(name, own);
+  return placed;
 }
 
 /** All files right in one folder are one module, named after it; those at the top are modules of their own. */

@@ -4,11 +4,13 @@ import type { CallCase, StepsCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import { type Hookup, type Names, parsePortFile } from "@/core/formats/port-file";
 import { benchRows, cutAtSections } from "@/core/pairing/bench-rows";
+import { assignByName, assignFolderFiles } from "@/core/pairing/by-name";
 import { fillHookup, readBack } from "@/core/pairing/hookups";
 import { resolveModules } from "@/core/pairing/modules";
+import { findMoved } from "@/core/pairing/moved";
 import { convertKeys, convertName, nameCandidates } from "@/core/pairing/naming";
 import type { PlacedSection } from "@/core/pairing/placed-section";
-import { pairSections } from "@/core/pairing/sections";
+import { pairSections, SAID } from "@/core/pairing/sections";
 import { traceOf } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 import { portFile } from "@/testing/temporary-port";
@@ -301,6 +303,63 @@ describe("sections", () => {
     ]);
   });
 
+  it("are held together by their class, whose name may be another, and by what makes an object in either language", () => {
+    const pairs = pairSections(
+      [section("Url", 1), section("Url.parse", 5, { kind: "method" }), section("Url.parseHost", 9, { kind: "method" })],
+      [
+        section("MutableURL", 1, { kind: "class", to: 30 }),
+        section("MutableURL.__init__", 2, { kind: "method" }),
+        section("MutableURL.parse", 8, { kind: "method" }),
+        section("MutableURL.parse_host", 12, { kind: "method" }),
+      ],
+    );
+    expect(pairs.map(({ original, twin, relation }) => [original, twin, relation])).toEqual([
+      ["Url", "MutableURL", "renamed"],
+      ["Url", "MutableURL.__init__", "split"],
+      ["Url.parse", "MutableURL.parse", "renamed"],
+      ["Url.parseHost", "MutableURL.parse_host", "renamed"],
+    ]);
+    expect(pairs[0]?.reasons).toEqual(["2 of 2 methods that are paired are paired with its own"]);
+  });
+
+  it("that only one section on each side can mean are paired though their owners differ, and not where two can", () => {
+    const method = (name: string, from: number) => section(name, from, { kind: "method", params: ["a"] });
+    const other = (name: string, from: number) => section(name, from, { kind: "method", params: ["b", "c"] });
+    expect(pairSections([section("scan_marks", 1, { params: ["a"] })], [other("Reader.scanMarks", 1)])).toMatchObject([
+      { twin: "Reader.scanMarks", reasons: ["the same name, owned by another"] },
+    ]);
+    const two = [other("Reader.scanMarks", 1), other("Writer.scanMarks", 9)];
+    expect(pairSections([method("Quay.scan_marks", 1)], two)).toEqual([]);
+  });
+
+  it("have their reasons told, what weighs most first", () => {
+    const [pair] = pairSections(
+      [traced("fare_for", 1, "return lookup('adult') * 250", { params: ["age"] })],
+      [traced("fareFor", 1, "return lookup('adult') * 250", { params: ["age"] })],
+    );
+    expect(pair?.reasons).toEqual([
+      "the same name in another style",
+      "the same parameter age",
+      'both have "adult", 250, lookup()',
+    ]);
+  });
+
+  it("are what a person says before all else: paired, dropped or new", () => {
+    const original = [section("one", 1), section("three", 9)];
+    const twin = [section("one", 1), section("two", 5)];
+    const pairs = pairSections(original, twin, {
+      hooked: new Map(),
+      said: new Map([
+        ["one", "two"],
+        ["three", null],
+      ]),
+      isNew: new Set(["one"]),
+    });
+    expect(pairs).toEqual([
+      { original: "one", twin: "two", originalFrom: 1, twinFrom: 5, relation: "renamed", score: 1, reasons: [SAID] },
+    ]);
+  });
+
   it("leave the same trace in any language", () => {
     const python = traceOf("# about 12 boats\nlog(f'to {quay} by noon', 1_000)\nif (x): make_boat()");
     // biome-ignore lint/suspicious/noTemplateCurlyInString: the code that is looked at has one
@@ -311,6 +370,17 @@ describe("sections", () => {
 
   it("split their names into words in any style", () => {
     expect(wordsOf("parseHTTPPort_2")).toEqual(["parse", "http", "port", "2"]);
+  });
+
+  it.each([
+    ["Fare.__init__", "Fare.constructor", "Fare.new", "Fare.Fare", "Fare.initialize"],
+    ["Fare.__str__", "Fare.toString", "Fare.to_s", "Fare.fmt", "Fare.ToString"],
+    ["Fare.__eq__", "Fare.equals", "Fare.eq", "Fare.Equals"],
+    ["Fare.__lt__", "Fare.compareTo", "Fare.cmp"],
+    ["Fare.__hash__", "Fare.hashCode", "Fare.GetHashCode"],
+  ])("take what languages call by themselves for one: %s", (first, ...others) => {
+    for (const other of others) expect(wordsOf(other)).toEqual(wordsOf(first));
+    expect(wordsOf("fmt")).toEqual(["fmt"]);
   });
 });
 
@@ -351,6 +421,96 @@ describe("bench rows", () => {
       ["f", "missing", 3, null],
       ["A", "same", 7, 1],
       ["g", "new", null, 2],
+    ]);
+  });
+});
+
+describe("sections that left their module", () => {
+  const left = (original: readonly string[], twin: readonly (readonly [string | null, string])[]) =>
+    findMoved({
+      original: new Map([["fares", original.map((name, index) => section(name, index * 5 + 1))]]),
+      twin: twin.map(([module, name], index) => ({
+        module,
+        section: section(name, index * 5 + 1, { file: "money.ts" }),
+      })),
+    });
+
+  it("are found in a file of another module or of none, when their name is left over once on each side", () => {
+    const found = left(
+      ["round_fare", "clamp"],
+      [
+        ["money", "roundFare"],
+        [null, "clamp"],
+      ],
+    );
+    expect(
+      found.get("fares")?.map(({ original, twin, relation, twinFile }) => [original, twin, relation, twinFile]),
+    ).toEqual([
+      ["round_fare", "roundFare", "moved", "money.ts"],
+      ["clamp", "clamp", "moved", "money.ts"],
+    ]);
+  });
+
+  it("are not when two have the name, when it says little, or in their own module", () => {
+    expect(
+      left(
+        ["round_fare"],
+        [
+          ["money", "roundFare"],
+          ["tides", "roundFare"],
+        ],
+      ).size,
+    ).toBe(0);
+    expect(left(["run"], [["money", "run"]]).size).toBe(0);
+    expect(left(["round_fare"], [["fares", "roundFare"]]).size).toBe(0);
+  });
+
+  it("face no text on the Bench and are named with their file; what a person dropped says why", () => {
+    const text = {
+      file: "m.py",
+      lines: ["def f():", "  return 1", "def g():", "  return 2"],
+      sections: [section("f", 1, { to: 2 }), section("g", 3, { to: 4 })],
+    };
+    const moved = {
+      original: "f",
+      twin: "f",
+      originalFrom: 1,
+      twinFrom: 1,
+      relation: "moved",
+      score: 0.9,
+      reasons: [],
+      twinFile: "other.ts",
+    } as const;
+    const rows = benchRows([text], [], [moved], { dropped: new Map([["g", "nobody calls it"]]), isNew: new Set() });
+    expect(rows).toMatchObject([
+      { name: "f", relation: "moved", twinName: "f in other.ts", twin: null },
+      { name: "g", relation: "dropped", reasons: ["nobody calls it"], isSaid: true },
+    ]);
+  });
+});
+
+describe("modules and files of one name", () => {
+  const module = (file: string) => ({ name: file, files: [file] });
+  const placed = (modules: readonly string[], files: readonly string[]) =>
+    Object.fromEntries([...assignByName(modules.map(module), files.map(module))].map(([name, [file]]) => [name, file]));
+
+  it("are told apart by their folders, and left open where those say nothing", () => {
+    expect(placed(["a/io.py", "b/io.py"], ["src/a/io.ts", "src/b/io.ts"])).toEqual({
+      "a/io.py": "src/a/io.ts",
+      "b/io.py": "src/b/io.ts",
+    });
+    expect(placed(["x/io.py", "y/io.py"], ["q/io.ts"])).toEqual({});
+    expect(placed(["deep/er/odd_one.py"], ["src/oddOne.ts"])).toEqual({ "deep/er/odd_one.py": "src/oddOne.ts" });
+  });
+
+  it("that are their folder's own go with each other", () => {
+    const found = assignFolderFiles(
+      ["index.js", "sub/index.js", "a.js"].map(module),
+      ["pkg/__init__.py", "pkg/sub/__init__.py"].map(module),
+    );
+    expect([...found].sort()).toEqual([
+      ["index.js", ["pkg/__init__.py"]],
+      ["sub/index.js", ["pkg/sub/__init__.py"]],
     ]);
   });
 });

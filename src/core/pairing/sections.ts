@@ -1,15 +1,17 @@
 /**
- * Which twin section answers for which original section: by names, through naming styles, by the texts, numbers and calls
- * in them, by parameters and place. The likeliest pair is taken first, so that no section is taken twice; then what is left
- * over is looked for as a part of what is paired: one section may have become several, and several one.
+ * Which twin section answers for which original section: by names through naming styles first, then by what their texts
+ * leave behind; what is left over may be a part of a section that is paired (split) or have gone into one (merged). What a
+ * person says comes before all of it.
  */
 import { pairByPlace } from "@/core/pairing/by-place";
+import type { Match } from "@/core/pairing/match";
+import { findParts } from "@/core/pairing/parts";
 import type { PlacedSection } from "@/core/pairing/placed-section";
-import { likenessOf } from "@/core/pairing/traces";
+import { scoreSections } from "@/core/pairing/score-sections";
 import { wordsOf } from "@/core/pairing/words";
 import type { Section } from "@/core/source/section";
 
-export type Relation = "same" | "renamed" | "reshaped" | "split" | "merged";
+export type Relation = "same" | "renamed" | "reshaped" | "split" | "merged" | "moved";
 
 export type SectionPair = {
   readonly original: string;
@@ -19,71 +21,132 @@ export type SectionPair = {
   readonly relation: Relation;
   /** 0 to 1. */
   readonly score: number;
+  /** Why, in words, what weighs most first. */
+  readonly reasons: readonly string[];
+  /** The twin's file, where the section moved to another module's. */
+  readonly twinFile?: string;
 };
 
-const LEAST_SCORE = 0.6;
-/** Below this a likeness of the texts says that two sections have nothing to do with each other. */
-const STRANGE = 0.12;
-/** So much must be in the texts before they outweigh a name. */
-const ENOUGH = 6;
+/** What is said of a module's sections from outside: by hookups, and by a person. */
+export type PairingWords = {
+  /** Original → twin of hookups, whose arguments or result have another shape. */
+  readonly hooked: ReadonlyMap<string, string>;
+  /** Original → twin as a person says; null for what is dropped. */
+  readonly said: ReadonlyMap<string, string | null>;
+  /** Sections of the twin that a person says are new. */
+  readonly isNew: ReadonlySet<string>;
+};
 
-/** Pairs in the original's order. `reshaped` holds names of originals whose hookup changes arguments or result. */
+/** The reason of a pair that a person has made. */
+export const SAID = "the port file says so";
+
+export const NO_WORDS: PairingWords = { hooked: new Map(), said: new Map(), isNew: new Set() };
+
+const LEAST_SCORE = 0.6;
+/** From here on names alone have met. */
+const SURE = 0.9;
+const MARGIN = 0.005;
+const MOST_RIVALS = 40;
+
+/** Pairs in the original's order. Cost: sections whose names meet, and those that are left on one side times the other. */
 export function pairSections(
-  original: readonly PlacedSection[],
-  twin: readonly PlacedSection[],
-  hooked: ReadonlyMap<string, string> = new Map(),
+  allOriginal: readonly PlacedSection[],
+  allTwin: readonly PlacedSection[],
+  words: PairingWords = NO_WORDS,
 ): SectionPair[] {
-  const candidates = candidatesOf(original, twin, hooked);
+  const { found, original, twin } = takeSaid(allOriginal, allTwin, words);
+  const candidates = candidatesOf(original, twin, words.hooked);
   candidates.sort((first, second) => second.score - first.score || first.one.from - second.one.from);
   const [takenOriginal, takenTwin] = [new Set<PlacedSection>(), new Set<PlacedSection>()];
-  const pairs: SectionPair[] = [];
-  const known: Pick<Candidate, "one" | "other">[] = [];
-  for (const { one, other, score } of candidates) {
-    if (takenOriginal.has(one) || takenTwin.has(other)) continue;
-    takenOriginal.add(one);
-    takenTwin.add(other);
-    const renamed = one.name === other.name ? "same" : "renamed";
-    const relation = hooked.has(one.name) || isReshaped(one, other) ? "reshaped" : renamed;
-    pairs.push(toPair(one, other, relation, score));
-    known.push({ one, other });
-  }
-  const parts = findParts(original, twin, { pairs, takenOriginal, takenTwin });
-  const isPart = (section: PlacedSection, side: "original" | "twin") =>
-    parts.some((part) => part[side] === section.name && part[`${side}From`] === section.from);
-  const whole = {
-    original: original.filter((section) => takenOriginal.has(section) || !isPart(section, "original")),
-    twin: twin.filter((section) => takenTwin.has(section) || !isPart(section, "twin")),
+  const known: Match[] = [];
+  const take = (match: Match) => {
+    takenOriginal.add(match.one);
+    takenTwin.add(match.other);
+    known.push(match);
   };
-  for (const { one, other, score } of pairByPlace(whole, known))
-    pairs.push(toPair(one, other, isReshaped(one, other) ? "reshaped" : "renamed", score * 0.9));
-  pairs.push(...parts);
-  const place = new Map(original.map((section, index) => [section.name, index]));
+  const undecided = new Set<Match>();
+  const isFree = ({ one, other }: Match) => !takenOriginal.has(one) && !takenTwin.has(other);
+  for (const [index, candidate] of candidates.entries()) {
+    if (!isFree(candidate) || undecided.has(candidate)) continue;
+    // Two that are as likely, and neither by its whole name: no pair is better than one of them by chance.
+    const rivals = candidates
+      .slice(index + 1, index + 1 + MOST_RIVALS)
+      .filter((rival) => candidate.score - rival.score < MARGIN && isFree(rival))
+      .filter((rival) => (rival.one === candidate.one) !== (rival.other === candidate.other));
+    if (candidate.score >= SURE || rivals.length === 0) take(candidate);
+    else for (const rival of rivals) undecided.add(rival);
+  }
+  for (const match of classesByMethods(original, twin, known))
+    if (!takenOriginal.has(match.one) && !takenTwin.has(match.other)) take(match);
+  const parts = findParts(original, twin, { known, takenOriginal, takenTwin });
+  const isPart = (section: PlacedSection, side: "one" | "other") => parts.some((part) => part[side] === section);
+  const whole = {
+    original: original.filter((section) => takenOriginal.has(section) || !isPart(section, "one")),
+    twin: twin.filter((section) => takenTwin.has(section) || !isPart(section, "other")),
+  };
+  const placed = pairByPlace(whole, known);
+  const pairs = [
+    ...found,
+    ...known.map((match) => toPair(match, relationOf(match, words))),
+    ...placed.map((match) =>
+      toPair({ ...match, score: match.score * 0.9 }, isReshaped(match.one, match.other) ? "reshaped" : "renamed"),
+    ),
+    ...parts.map((part) => toPair(part, part.relation)),
+  ];
+  const place = new Map(allOriginal.map((section, index) => [section.name, index]));
   return pairs.sort((first, second) => (place.get(first.original) ?? 0) - (place.get(second.original) ?? 0));
 }
 
-type Candidate = { readonly one: PlacedSection; readonly other: PlacedSection; readonly score: number };
+/** What a person says, and the sections of which nothing is said. */
+function takeSaid(
+  original: readonly PlacedSection[],
+  twin: readonly PlacedSection[],
+  { said, isNew }: PairingWords,
+): { found: SectionPair[]; original: PlacedSection[]; twin: PlacedSection[] } {
+  const byName = new Map(twin.map((section) => [section.name, section]));
+  const found: SectionPair[] = [];
+  const taken = new Set<PlacedSection>();
+  for (const one of original) {
+    const wanted = said.get(one.name);
+    const other = wanted == null ? undefined : byName.get(wanted);
+    if (!other) continue;
+    taken.add(other);
+    const relation = isReshaped(one, other) ? "reshaped" : one.name === other.name ? "same" : "renamed";
+    found.push(toPair({ one, other, score: 1, reasons: [SAID] }, relation));
+  }
+  return {
+    found,
+    original: original.filter(({ name }) => !said.has(name)),
+    twin: twin.filter((section) => !taken.has(section) && !isNew.has(section.name)),
+  };
+}
 
 /** Names that meet are looked at alone: every section against every other would take long in a large module. */
 function candidatesOf(
   original: readonly PlacedSection[],
   twin: readonly PlacedSection[],
   hooked: ReadonlyMap<string, string>,
-): Candidate[] {
+): Match[] {
   const byWords = new Map<string, PlacedSection[]>();
   for (const other of twin) {
     const key = wordsOf(other.name).join("");
     byWords.set(key, [...(byWords.get(key) ?? []), other]);
   }
-  const candidates: Candidate[] = [];
+  const candidates: Match[] = [];
   const met = { original: new Set<PlacedSection>(), twin: new Set<PlacedSection>() };
+  const last = { original: countLast(original), twin: countLast(twin) };
+  const score = (one: PlacedSection, other: PlacedSection) => {
+    const key = lastWordsOf(one);
+    return scoreSections(one, other, last.original.get(key) === 1 && last.twin.get(key) === 1);
+  };
   for (const one of original) {
     const hook = hooked.get(one.name);
     const namesakes =
       hook === undefined ? (byWords.get(wordsOf(one.name).join("")) ?? []) : twin.filter(({ name }) => name === hook);
     for (const other of namesakes) {
-      const score = hook === undefined ? likeness(one, other) : 1;
-      if (score < LEAST_SCORE) continue;
-      candidates.push({ one, other, score });
+      const made = hook === undefined ? score(one, other) : { score: 1, reasons: ["a hookup names it"] };
+      if (made.score < LEAST_SCORE) continue;
+      candidates.push({ one, other, ...made });
       met.original.add(one);
       met.twin.add(other);
     }
@@ -94,123 +157,71 @@ function candidatesOf(
   };
   for (const one of left.original) {
     for (const other of left.twin) {
-      const score = likeness(one, other);
-      if (score >= LEAST_SCORE) candidates.push({ one, other, score });
+      const made = score(one, other);
+      if (made.score >= LEAST_SCORE) candidates.push({ one, other, ...made });
     }
   }
   return candidates;
 }
 
-type Taken = {
-  readonly pairs: readonly SectionPair[];
-  readonly takenOriginal: ReadonlySet<PlacedSection>;
-  readonly takenTwin: ReadonlySet<PlacedSection>;
-};
+export const lastWordsOf = ({ name }: Section): string => wordsOf(name.split(".").at(-1) ?? "").join("");
 
-/** A part holds this share of its texts and calls from the whole, and so many at the least. */
-const HELD = 0.7;
-const LEAST_HELD = 4;
-
-/** What is left over on one side as a part of what is paired on the other. */
-function findParts(
-  original: readonly PlacedSection[],
-  twin: readonly PlacedSection[],
-  { pairs, takenOriginal, takenTwin }: Taken,
-): SectionPair[] {
-  const isCode = ({ kind }: Section) => kind === "function" || kind === "method";
-  const find = (list: readonly PlacedSection[], name: string, from: number) =>
-    list.find((section) => section.name === name && section.from === from);
-  const wholes = pairs.flatMap((pair) => {
-    const [one, other] = [find(original, pair.original, pair.originalFrom), find(twin, pair.twin, pair.twinFrom)];
-    return one && other && isCode(one) ? [{ one, other }] : [];
-  });
-  const parts: SectionPair[] = [];
-  for (const part of twin.filter((section) => isCode(section) && !takenTwin.has(section))) {
-    const { score, item } = holder(part, wholes, ({ one }) => one);
-    if (item) parts.push(toPair(item.one, part, "split", score));
+function countLast(sections: readonly PlacedSection[]): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const section of sections) {
+    const key = lastWordsOf(section);
+    counts.set(key, (counts.get(key) ?? 0) + 1);
   }
-  for (const part of original.filter((section) => isCode(section) && !takenOriginal.has(section))) {
-    const { score, item } = holder(part, wholes, ({ other }) => other);
-    if (item) parts.push(toPair(part, item.other, "merged", score));
-  }
-  return parts;
+  return counts;
 }
 
-const toPair = (one: PlacedSection, other: PlacedSection, relation: Relation, score: number): SectionPair => ({
+/** Classes with other names are one when most of what is paired of their methods is paired with each other. */
+function classesByMethods(
+  original: readonly PlacedSection[],
+  twin: readonly PlacedSection[],
+  known: readonly Match[],
+): Match[] {
+  const ownerOf = ({ name }: PlacedSection) => (name.includes(".") ? name.slice(0, name.lastIndexOf(".")) : null);
+  const tally = new Map<string, Map<string, number>>();
+  for (const { one, other } of known) {
+    const [mine, theirs] = [ownerOf(one), ownerOf(other)];
+    if (mine === null || theirs === null) continue;
+    const row = tally.get(mine) ?? new Map<string, number>();
+    tally.set(mine, row);
+    row.set(theirs, (row.get(theirs) ?? 0) + 1);
+  }
+  return original.flatMap((one): Match[] => {
+    const row = tally.get(one.name);
+    if (!row) return [];
+    const total = [...row.values()].reduce((sum, count) => sum + count, 0);
+    const [owner = "", count = 0] = [...row].sort((first, second) => second[1] - first[1])[0] ?? [];
+    const other = twin.find(({ name, kind }) => name === owner && kind !== "method");
+    if (!other || count * 2 <= total) return [];
+    return [
+      { one, other, score: 0.75, reasons: [`${count} of ${total} methods that are paired are paired with its own`] },
+    ];
+  });
+}
+
+function relationOf({ one, other }: Match, { hooked }: PairingWords): Relation {
+  if (hooked.has(one.name) || isReshaped(one, other)) return "reshaped";
+  return one.name === other.name ? "same" : "renamed";
+}
+
+const toPair = ({ one, other, score, reasons }: Match, relation: Relation): SectionPair => ({
   original: one.name,
   twin: other.name,
   originalFrom: one.from,
   twinFrom: other.from,
   relation,
   score: Math.round(score * 100) / 100,
+  reasons,
 });
-
-/** The whole that holds the most of a part. */
-function holder<T>(
-  part: PlacedSection,
-  wholes: readonly T[],
-  sectionOf: (whole: T) => PlacedSection,
-): { score: number; item: T | null } {
-  const best: { score: number; item: T | null } = { score: HELD, item: null };
-  const mine = part.trace ? [...part.trace.literals, ...part.trace.calls] : [];
-  if (mine.length < LEAST_HELD) return best;
-  for (const whole of wholes) {
-    const { trace } = sectionOf(whole);
-    if (!trace) continue;
-    const score = mine.filter((item) => trace.literals.has(item) || trace.calls.has(item)).length / mine.length;
-    if (score >= best.score && (best.item === null || score > best.score)) {
-      best.score = score;
-      best.item = whole;
-    }
-  }
-  return best;
-}
 
 /** Other numbers of parameters are another shape; a language without named arguments gathers them in one. */
 function isReshaped(one: Section, other: Section): boolean {
-  if (one.kind === "constant" || one.kind === "class") return false;
+  const isCode = ({ kind }: Section) => kind === "function" || kind === "method";
+  if (!isCode(one) || !isCode(other)) return false;
   const gathered = other.params.includes("options") ? other.params.length - 1 : null;
   return gathered === null ? one.params.length !== other.params.length : one.params.length < gathered;
-}
-
-function likeness(one: PlacedSection, other: PlacedSection): number {
-  const kinds = one.kind === other.kind ? 1 : related(one, other) ? 0.9 : 0.5;
-  const [first, second] = [wordsOf(one.name), wordsOf(other.name)];
-  if (first.join(" ") === second.join(" ")) return one.name === other.name ? kinds : 0.98 * kinds;
-  if (first.join("") === second.join("")) return 0.97 * kinds;
-  const [own, theirs] = [lastWords(one), lastWords(other)];
-  // The method of a class that has another name, or a function that became a method.
-  const isMoved = own !== "" && own === theirs && one.kind !== "class" && other.kind !== "class";
-  const shared = first.filter((word) => second.includes(word)).length;
-  const byName = isMoved ? 0.86 : (2 * shared) / (first.length + second.length);
-  const named = 0.9 * kinds * (0.8 * byName + 0.2 * sharedParameters(one, other));
-  const texts = one.trace && other.trace ? likenessOf(one.trace, other.trace) : null;
-  if (!texts || texts.weight < ENOUGH) return named;
-  if (texts.score < STRANGE) return named * 0.8;
-  const both =
-    kinds * (0.35 * byName + 0.1 * sharedParameters(one, other) + 0.55 * texts.score + 0.1 * sizes(one, other));
-  return Math.max(named, Math.min(0.95, both));
-}
-
-/** The words of the last part of a name. */
-const lastWords = ({ name }: Section): string => wordsOf(name.split(".").at(-1) ?? "").join("");
-
-/** How alike two sections are in length, from 0 to 1. */
-function sizes(one: Section, other: Section): number {
-  const [mine, theirs] = [one.to - one.from + 1, other.to - other.from + 1];
-  return Math.min(mine, theirs) / Math.max(mine, theirs);
-}
-
-const related = (one: Section, other: Section): boolean => {
-  const kinds = [one.kind, other.kind].sort().join();
-  return kinds === "function,method" || kinds === "class,constant" || kinds === "constant,function";
-};
-
-function sharedParameters(one: Section, other: Section): number {
-  const [first, second] = [
-    one.params.map((name) => wordsOf(name).join("")),
-    other.params.map((name) => wordsOf(name).join("")),
-  ];
-  if (first.length + second.length === 0) return 0;
-  return (2 * first.filter((name) => second.includes(name)).length) / (first.length + second.length);
 }

@@ -42,6 +42,17 @@ export function dice(one: ReadonlySet<string>, other: ReadonlySet<string>): numb
   return (2 * shared) / (one.size + other.size);
 }
 
+/** What two traces share, as it is shown: texts in quotes, numbers, and names that are called. */
+export function sharedOf(one: Trace, other: Trace): string[] {
+  const isShared = (set: ReadonlySet<string>) => (item: string) => set.has(item);
+  const literals = [...one.literals].filter(isShared(other.literals));
+  const calls = [...one.calls].filter(isShared(other.calls));
+  return [
+    ...literals.map((item) => (/^[\d.e+]+$/.test(item) ? item : `"${item.slice(0, 40)}"`)),
+    ...calls.map((item) => `${item}()`),
+  ];
+}
+
 /** The likeness of two traces by all that they hold, and how much that is; null when neither holds anything. */
 export function likenessOf(one: Trace, other: Trace): { readonly score: number; readonly weight: number } | null {
   const parts = [

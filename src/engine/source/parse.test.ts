@@ -80,6 +80,41 @@ const z = require("z");
     ]);
   });
 
+  it("are found within what is called at once, wrapped, or put on objects", async () => {
+    const text = `(function () {
+  var Heap, count;
+  count = function (a) { return a; };
+  Heap = (function () {
+    function Heap() {}
+    Heap.prototype.pop = function () {};
+    return Heap;
+  })();
+}).call(this);
+const Tern = keep(wrap(class Tern { fly(far) {} }));
+const rules = { open() {}, "shut": function (at) {}, level: 3 };
+rules.fence = function (tokens) {};
+Tern.prototype.Nest = wrap(class Nest { lay() {} });
+module.exports.tokenize = function emphasis(state) {};
+module.exports = { up: (n) => n, down() {}, Heap };
+`;
+    expect((await sections("javascript", text)).map(([name, kind]) => `${kind} ${name}`)).toEqual([
+      "function count",
+      "class Heap",
+      "method Heap.pop",
+      "class Tern",
+      "method Tern.fly",
+      "constant rules",
+      "method rules.open",
+      "method rules.shut",
+      "method rules.fence",
+      "class Tern.Nest",
+      "method Tern.Nest.lay",
+      "function tokenize",
+      "function up",
+      "function down",
+    ]);
+  });
+
   it("count interfaces and object types as classes", async () => {
     expect(
       await sections(

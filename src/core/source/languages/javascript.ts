@@ -1,12 +1,11 @@
 import type { Node } from "web-tree-sitter";
+import { findSections } from "@/core/source/languages/javascript-sections";
 import {
   type Binding,
   callsOf,
   childrenOf,
-  type FoundSection,
   type Import,
   joinFrom,
-  linesOf,
   placeOf,
   SLASH_COMMENTS,
   type SourceLanguage,
@@ -28,11 +27,6 @@ const BRANCHES = [
   "||",
   "??",
 ];
-const FUNCTIONS = new Set(["arrow_function", "function_expression", "generator_function"]);
-
-const findSections = (root: Node): FoundSection[] =>
-  root.namedChildren.flatMap((node) => (node ? sectionsAt(node, node) : []));
-
 export const javascript: SourceLanguage = {
   name: "javascript",
   title: "JavaScript",
@@ -104,110 +98,6 @@ function declaredIn(scope: Node): ReadonlySet<string> {
     if (node && !/^require\b/.test(textOf(node, "value"))) take(node.childForFieldName("name"));
   }
   return names;
-}
-
-/** `whole` is the statement that the section's lines are counted from: an export belongs to what it exports. */
-export function sectionsAt(node: Node, whole: Node): FoundSection[] {
-  switch (node.type) {
-    case "export_statement":
-    case "ambient_declaration": {
-      const inner = node.childForFieldName("declaration") ?? node.childForFieldName("value") ?? node.namedChildren[0];
-      return inner ? sectionsAt(inner, node) : [];
-    }
-    case "function_declaration":
-    case "generator_function_declaration":
-    case "function_signature":
-      return [functionSection(nameOf(node) || "default", node, whole, "function")];
-    case "class_declaration":
-    case "abstract_class_declaration":
-    case "class":
-      return classSections(node, whole);
-    case "interface_declaration":
-    case "enum_declaration":
-      return [{ name: nameOf(node), kind: "class", ...linesOf(whole), params: [] }];
-    case "type_alias_declaration":
-      return node.childForFieldName("value")?.type === "object_type"
-        ? [{ name: nameOf(node), kind: "class", ...linesOf(whole), params: [] }]
-        : [];
-    case "lexical_declaration":
-    case "variable_declaration":
-      return node.namedChildren.flatMap((child) =>
-        child?.type === "variable_declarator" ? declared(child, whole) : [],
-      );
-    case "expression_statement":
-      return assigned(node);
-    case "arrow_function":
-    case "function_expression":
-      return [functionSection("default", node, whole, "function")];
-    default:
-      return [];
-  }
-}
-
-const nameOf = (node: Node): string => node.childForFieldName("name")?.text ?? "";
-
-function functionSection(name: string, node: Node, whole: Node, kind: "function" | "method"): FoundSection {
-  return { name, kind, ...linesOf(whole), params: parameters(node) };
-}
-
-function parameters(node: Node): string[] {
-  const single = node.childForFieldName("parameter");
-  if (single) return [single.text];
-  return (node.childForFieldName("parameters")?.namedChildren ?? []).flatMap((parameter) => {
-    if (!parameter || parameter.type === "comment") return [];
-    const pattern = parameter.childForFieldName("pattern") ?? parameter.childForFieldName("left") ?? parameter;
-    return [
-      pattern.type === "identifier" || pattern.type === "shorthand_property_identifier_pattern"
-        ? pattern.text
-        : "options",
-    ];
-  });
-}
-
-function classSections(node: Node, whole: Node, given?: string): FoundSection[] {
-  const name = given ?? (nameOf(node) || "default");
-  const members = node.childForFieldName("body")?.namedChildren ?? [];
-  const methods = members.flatMap((member) => {
-    if (member?.type === "method_definition")
-      return [functionSection(`${name}.${nameOf(member)}`, member, member, "method")];
-    const value = member?.childForFieldName("value");
-    if (member && value && FUNCTIONS.has(value.type)) {
-      const field = member.childForFieldName("name") ?? member.childForFieldName("property");
-      return [functionSection(`${name}.${field?.text ?? ""}`, value, member, "method")];
-    }
-    return [];
-  });
-  return [{ name, kind: "class", ...linesOf(whole), params: [] }, ...methods];
-}
-
-function declared(node: Node, whole: Node): FoundSection[] {
-  const target = node.childForFieldName("name");
-  const value = node.childForFieldName("value");
-  if (target?.type !== "identifier") return [];
-  if (value && FUNCTIONS.has(value.type)) return [functionSection(target.text, value, whole, "function")];
-  if (value?.type === "class") return classSections(value, whole, target.text);
-  // What is brought in from another module is not this module's own.
-  if (/^(await\s+)?(require|import)\s*\(/.test(value?.text ?? "")) return [];
-  return [{ name: target.text, kind: "constant", ...linesOf(whole), params: [] }];
-}
-
-/** `exports.name = …`, `module.exports = …` and `Name.prototype.method = …` of the older style. */
-function assigned(node: Node): FoundSection[] {
-  const assignment = node.namedChildren[0];
-  if (assignment?.type !== "assignment_expression") return [];
-  const target = assignment.childForFieldName("left")?.text ?? "";
-  const value = assignment.childForFieldName("right");
-  if (!value) return [];
-  const method = /^([\w$]+)\.prototype\.([\w$]+)$/.exec(target);
-  if (method && FUNCTIONS.has(value.type)) return [functionSection(`${method[1]}.${method[2]}`, value, node, "method")];
-  const exported =
-    /^(?:module\.)?exports\.([\w$]+)$/.exec(target)?.[1] ?? (target === "module.exports" ? "default" : undefined);
-  if (exported === undefined) return [];
-  if (FUNCTIONS.has(value.type)) return [functionSection(nameOf(value) || exported, value, node, "function")];
-  if (value.type === "class") return classSections(value, node, nameOf(value) || exported);
-  return exported === "default" || value.type === "identifier"
-    ? []
-    : [{ name: exported, kind: "constant", ...linesOf(node), params: [] }];
 }
 
 function findImports(tree: TreeNodes): Import[] {

@@ -15,10 +15,11 @@ type Props = {
   readonly selected: boolean;
   readonly onSelect: () => void;
   readonly onToggle: () => void;
+  readonly onPair: () => void;
 };
 
 /** One section of the original, its twin level with it, and between them what is known. */
-export function BenchRow({ row, files, folded, selected, onSelect, onToggle }: Props) {
+export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onPair }: Props) {
   const name = row.name || "between sections";
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: rows are walked and folded by the keys of the view
@@ -49,6 +50,15 @@ export function BenchRow({ row, files, folded, selected, onSelect, onToggle }: P
           <span>{relationWords(row)}</span>
         </button>
         <span className={styles.count}>{countWords(row, folded)}</span>
+        {!folded && row.kind !== "between" && (
+          <button type="button" className={styles.why} onClick={onPair} title={row.reasons.join("\n")}>
+            {row.isSaid
+              ? "said by a person"
+              : row.score === null
+                ? "pair it"
+                : `${Math.round(100 * row.score)} of 100 sure`}
+          </button>
+        )}
       </div>
       <div className={styles.page}>
         {row.twin ? <Page piece={row.twin} files={files.twin} folded={folded} /> : <Empty text={emptyWords(row)} />}
@@ -65,6 +75,8 @@ function relationWords(row: Row): string {
       return "no twin yet";
     case "merged":
       return `merged into ${row.twinName}`;
+    case "moved":
+      return `moved: ${row.twinName}`;
     case "split":
       return `split from ${row.twinName}`;
     default:
@@ -74,9 +86,16 @@ function relationWords(row: Row): string {
 
 function emptyWords(row: Row): string {
   if (row.kind === "between") return "";
-  return row.relation === "merged"
-    ? `${row.twinName} answers for this section too`
-    : "Nothing answers to this section yet";
+  switch (row.relation) {
+    case "merged":
+      return `${row.twinName} answers for this section too`;
+    case "moved":
+      return `It is ${row.twinName}`;
+    case "dropped":
+      return `Dropped${row.reasons.length > 0 ? `: ${row.reasons.join("; ")}` : ""}`;
+    default:
+      return "Nothing answers to this section yet";
+  }
 }
 
 function countWords(row: Row, folded: boolean): string {

@@ -15,6 +15,7 @@ import { TwinBar } from "@/ui/twin-bar/twin-bar";
 import styles from "@/ui/views/bench/bench.module.css";
 import { BenchRow } from "@/ui/views/bench/bench-row";
 import { CaseTape, tapeOrder } from "@/ui/views/bench/case-tape";
+import { PairDialog } from "@/ui/views/bench/pair-dialog";
 import { Reader } from "@/ui/views/reader/reader";
 
 type Props = {
@@ -35,6 +36,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
   const [picked, setPicked] = useState<string | null>(initialCase);
   const [folds, setFolds] = useState<FoldChoices>({});
   const [openOnly, setOpenOnly] = useState(false);
+  const [pairing, setPairing] = useState(false);
   const { version } = events;
   // Each new version of the port is loaded.
   useEffect(() => {
@@ -118,6 +120,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
     { key: "ArrowDown", shows: "↓", does: "next row", run: () => move(1) },
     { key: "ArrowUp", shows: "↑", does: "row before", run: () => move(-1) },
     { key: "Enter", does: "fold or open the row", run: () => toggle(row) },
+    { key: "e", does: "why the row is paired so, and pair it otherwise", run: () => setPairing(true) },
     { key: "o", does: "show open rows only, or all", run: () => setOpenOnly((before) => !before) },
     { key: "ArrowRight", shows: "→", does: "next case", run: () => step(1, () => true) },
     { key: "ArrowLeft", shows: "←", does: "case before", run: () => step(-1, () => true) },
@@ -182,6 +185,10 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
                             setPicked((own.find(differs) ?? own[0])?.id ?? null);
                         }}
                         onToggle={() => toggle(item.index)}
+                        onPair={() => {
+                          setRow(item.index);
+                          setPairing(true);
+                        }}
                       />
                     </div>
                   )
@@ -189,6 +196,16 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
               })}
             </div>
           </main>
+          {pairing && rows[row] && rows[row].kind !== "between" && (
+            <PairDialog
+              bench={data}
+              row={rows[row]}
+              onClose={() => {
+                setPairing(false);
+                reload();
+              }}
+            />
+          )}
           <CaseTape cases={cases} chosen={chosen} onPick={pick} check={data.port.lastCheck} />
           <Reader
             detail={detail.data?.id === chosen ? detail.data : null}

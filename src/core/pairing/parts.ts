@@ -1,0 +1,77 @@
+/** What is left over on one side as a part of what is paired on the other: sections that were split or merged. */
+import type { Match } from "@/core/pairing/match";
+import type { PlacedSection } from "@/core/pairing/placed-section";
+import type { Section } from "@/core/source/section";
+
+export type Part = Match & { readonly relation: "split" | "merged" };
+
+type Taken = {
+  readonly known: readonly Match[];
+  readonly takenOriginal: ReadonlySet<PlacedSection>;
+  readonly takenTwin: ReadonlySet<PlacedSection>;
+};
+
+/** A part holds this share of its texts and calls from the whole, and so many at the least. */
+const HELD = 0.7;
+const LEAST_HELD = 4;
+
+/** Cost: what is left over times what is paired. */
+export function findParts(
+  original: readonly PlacedSection[],
+  twin: readonly PlacedSection[],
+  { known, takenOriginal, takenTwin }: Taken,
+): Part[] {
+  const isCode = ({ kind }: Section) => kind === "function" || kind === "method";
+  const wholes = known.filter(({ one }) => isCode(one));
+  const free = {
+    original: original.filter((section) => isCode(section) && !takenOriginal.has(section)),
+    twin: twin.filter((section) => isCode(section) && !takenTwin.has(section)),
+  };
+  return [
+    ...free.twin.flatMap((part): Part[] => {
+      const owner = makerOf(part, known, "other");
+      if (owner)
+        return [{ one: owner, other: part, score: 0.9, relation: "split", reasons: ["it makes what the class makes"] }];
+      const held = holder(part, wholes, "one");
+      return held ? [{ ...held, one: held.match.one, other: part, relation: "split" }] : [];
+    }),
+    ...free.original.flatMap((part): Part[] => {
+      const owner = makerOf(part, known, "one");
+      if (owner)
+        return [
+          { one: part, other: owner, score: 0.9, relation: "merged", reasons: ["it makes what the class makes"] },
+        ];
+      const held = holder(part, wholes, "other");
+      return held ? [{ ...held, one: part, other: held.match.other, relation: "merged" }] : [];
+    }),
+  ];
+}
+
+const MAKER = /^(.+)\.(constructor|__init__|initialize|__construct|new)$/;
+
+/** The section on the other side that a constructor is a part of: the one that its class is paired with. */
+function makerOf(part: PlacedSection, known: readonly Match[], side: "one" | "other"): PlacedSection | null {
+  const owner = MAKER.exec(part.name)?.[1];
+  const match = owner === undefined ? undefined : known.find((entry) => entry[side].name === owner);
+  return match ? match[side === "one" ? "other" : "one"] : null;
+}
+
+/** The whole that holds the most of a part. */
+function holder(
+  part: PlacedSection,
+  wholes: readonly Match[],
+  side: "one" | "other",
+): { readonly match: Match; readonly score: number; readonly reasons: readonly string[] } | null {
+  const mine = part.trace ? [...part.trace.literals, ...part.trace.calls] : [];
+  if (mine.length < LEAST_HELD) return null;
+  let best: { match: Match; score: number; reasons: string[] } | null = null;
+  for (const match of wholes) {
+    const { trace } = match[side];
+    if (!trace) continue;
+    const held = mine.filter((item) => trace.literals.has(item) || trace.calls.has(item)).length;
+    const score = held / mine.length;
+    if (score < HELD || (best !== null && score <= best.score)) continue;
+    best = { match, score, reasons: [`${held} of its ${mine.length} texts, numbers and calls are there`] };
+  }
+  return best;
+}

@@ -1,0 +1,99 @@
+/** How likely a twin section answers for an original one, from their names, parameters, texts and sizes, and why. */
+import type { PlacedSection } from "@/core/pairing/placed-section";
+import { likenessOf, sharedOf } from "@/core/pairing/traces";
+import { wordsOf } from "@/core/pairing/words";
+import type { Section } from "@/core/source/section";
+
+export type Scored = { readonly score: number; readonly reasons: readonly string[] };
+
+/** Below this a likeness of the texts says that two sections have nothing to do with each other. */
+const STRANGE = 0.12;
+/** So much must be in the texts before they outweigh a name. */
+const ENOUGH = 6;
+const SHOWN = 4;
+
+/** `isOnly`: the last words of the original's name stand on each side once. Score from 0 to 1. Cost: the words and texts of both. */
+export function scoreSections(one: PlacedSection, other: PlacedSection, isOnly = false): Scored {
+  const kinds = kindsOf(one, other);
+  const [first, second] = [wordsOf(one.name), wordsOf(other.name)];
+  const texts = one.trace && other.trace ? likenessOf(one.trace, other.trace) : null;
+  const reasons = [...parameterReason(one, other), ...textReason(one, other)];
+  const named = (score: number, reason: string): Scored => ({ score: score * kinds, reasons: [reason, ...reasons] });
+  if (one.name === other.name) return named(1, "the same name");
+  if (first.join(" ") === second.join(" ")) return named(0.98, "the same name in another style");
+  if (first.join("") === second.join("")) return named(0.97, "the same name in another style");
+  const [own, theirs] = [lastWords(one), lastWords(other)];
+  // The method of a class that has another name, or a function that became a method.
+  const isMoved = own !== "" && own === theirs && one.kind !== "class" && other.kind !== "class";
+  const isStrange = texts !== null && texts.weight >= ENOUGH && texts.score < STRANGE;
+  if (isMoved && isOnly) {
+    // No other section on either side has it: the owner alone is another.
+    return named(
+      Math.max(isStrange ? 0.68 : 0.8, mixed(one, other, 0.86, texts) ?? 0),
+      "the same name, owned by another",
+    );
+  }
+  const shared = first.filter((word) => second.includes(word));
+  const byName = isMoved ? 0.86 : (2 * shared.length) / (first.length + second.length);
+  const why = isMoved
+    ? ["the same name, owned by another"]
+    : shared.length > 0
+      ? [`names share ${shared.map((word) => `"${word}"`).join(", ")}`]
+      : [];
+  const plain = 0.9 * kinds * (0.8 * byName + 0.2 * sharedParameters(one, other));
+  if (isStrange) return { score: plain * 0.8, reasons: why };
+  const both = mixed(one, other, byName, texts);
+  return { score: Math.max(plain, (both ?? 0) * kinds), reasons: [...why, ...reasons] };
+}
+
+/** Name, parameters, texts and length together; null where the texts hold too little to say anything. */
+function mixed(
+  one: PlacedSection,
+  other: PlacedSection,
+  byName: number,
+  texts: ReturnType<typeof likenessOf>,
+): number | null {
+  if (!texts || texts.weight < ENOUGH) return null;
+  const sum = 0.35 * byName + 0.1 * sharedParameters(one, other) + 0.55 * texts.score + 0.1 * sizes(one, other);
+  return Math.min(0.95, sum);
+}
+
+function parameterReason(one: Section, other: Section): string[] {
+  if (one.params.length === 0 || sharedParameters(one, other) < 1) return [];
+  return [`the same ${one.params.length === 1 ? "parameter" : "parameters"} ${one.params.join(", ")}`];
+}
+
+function textReason(one: PlacedSection, other: PlacedSection): string[] {
+  if (!one.trace || !other.trace) return [];
+  const shared = sharedOf(one.trace, other.trace);
+  if (shared.length === 0) return [];
+  const shown = shared.slice(0, SHOWN).join(", ");
+  return [`both have ${shown}${shared.length > SHOWN ? ` and ${shared.length - SHOWN} more` : ""}`];
+}
+
+/** The words of the last part of a name. */
+const lastWords = ({ name }: Section): string => wordsOf(name.split(".").at(-1) ?? "").join("");
+
+/** How alike two sections are in length, from 0 to 1. */
+function sizes(one: Section, other: Section): number {
+  const [mine, theirs] = [one.to - one.from + 1, other.to - other.from + 1];
+  return Math.min(mine, theirs) / Math.max(mine, theirs);
+}
+
+function kindsOf(one: Section, other: Section): number {
+  if (one.kind === other.kind) return 1;
+  const kinds = [one.kind, other.kind].sort().join();
+  if (kinds === "function,method" || kinds === "class,constant" || kinds === "constant,function") return 0.9;
+  // What makes objects is a function in the older style of some languages.
+  const isMaker = kinds === "class,function" && /^_*[A-Z]/.test(one.name) && /^_*[A-Z]/.test(other.name);
+  return isMaker ? 0.95 : 0.5;
+}
+
+function sharedParameters(one: Section, other: Section): number {
+  const [first, second] = [
+    one.params.map((name) => wordsOf(name).join("")),
+    other.params.map((name) => wordsOf(name).join("")),
+  ];
+  if (first.length + second.length === 0) return 0;
+  return (2 * first.filter((name) => second.includes(name)).length) / (first.length + second.length);
+}

@@ -1,0 +1,201 @@
+/**
+ * The sections of JavaScript, in its many manners: declarations, constants that hold functions or classes (also wrapped by a
+ * call), what is put on exports, prototypes and objects, object literals with functions in them, and programs that stand
+ * within a function that is called at once.
+ */
+import type { Node } from "web-tree-sitter";
+import { childrenOf, type FoundSection, linesOf } from "@/core/source/section";
+
+const FUNCTIONS = new Set(["arrow_function", "function_expression", "generator_function"]);
+
+export function findSections(root: Node): FoundSection[] {
+  const sections = childrenOf(root).flatMap((node) => sectionsAt(node, node));
+  // A name that is declared first and given its code later is that code.
+  const coded = new Set(sections.flatMap(({ name, kind }) => (kind === "constant" ? [] : [name])));
+  return sections.filter(({ name, kind }) => kind !== "constant" || !coded.has(name));
+}
+
+/** `whole` is the statement that the section's lines are counted from: an export belongs to what it exports. */
+function sectionsAt(node: Node, whole: Node): FoundSection[] {
+  switch (node.type) {
+    case "export_statement":
+    case "ambient_declaration": {
+      const inner = node.childForFieldName("declaration") ?? node.childForFieldName("value") ?? node.namedChildren[0];
+      return inner ? sectionsAt(inner, node) : [];
+    }
+    case "function_declaration":
+    case "generator_function_declaration":
+    case "function_signature":
+      return [functionSection(nameOf(node) || "default", node, whole, "function")];
+    case "class_declaration":
+    case "abstract_class_declaration":
+    case "class":
+      return classSections(node, whole);
+    case "interface_declaration":
+    case "enum_declaration":
+      return [{ name: nameOf(node), kind: "class", ...linesOf(whole), params: [] }];
+    case "type_alias_declaration":
+      return node.childForFieldName("value")?.type === "object_type"
+        ? [{ name: nameOf(node), kind: "class", ...linesOf(whole), params: [] }]
+        : [];
+    case "lexical_declaration":
+    case "variable_declaration":
+      return childrenOf(node).flatMap((child) => (child.type === "variable_declarator" ? declared(child, whole) : []));
+    case "expression_statement":
+      return assigned(node) ?? calledAtOnce(node.namedChildren[0]) ?? [];
+    case "arrow_function":
+    case "function_expression":
+      return [functionSection("default", node, whole, "function")];
+    default:
+      return [];
+  }
+}
+
+const nameOf = (node: Node): string => node.childForFieldName("name")?.text ?? "";
+
+function functionSection(name: string, node: Node, whole: Node, kind: "function" | "method"): FoundSection {
+  return { name, kind, ...linesOf(whole), params: parameters(node) };
+}
+
+function parameters(node: Node): string[] {
+  const single = node.childForFieldName("parameter");
+  if (single) return [single.text];
+  return childrenOf(node.childForFieldName("parameters")).flatMap((parameter) => {
+    if (parameter.type === "comment") return [];
+    const pattern = parameter.childForFieldName("pattern") ?? parameter.childForFieldName("left") ?? parameter;
+    return [
+      pattern.type === "identifier" || pattern.type === "shorthand_property_identifier_pattern"
+        ? pattern.text
+        : "options",
+    ];
+  });
+}
+
+function classSections(node: Node, whole: Node, given?: string): FoundSection[] {
+  const name = given ?? (nameOf(node) || "default");
+  const members = childrenOf(node.childForFieldName("body"));
+  const methods = members.flatMap((member) => {
+    if (member.type === "method_definition")
+      return [functionSection(`${name}.${nameOf(member)}`, member, member, "method")];
+    const value = member.childForFieldName("value");
+    if (value && FUNCTIONS.has(value.type)) {
+      const field = member.childForFieldName("name") ?? member.childForFieldName("property");
+      return [functionSection(`${name}.${field?.text ?? ""}`, value, member, "method")];
+    }
+    return [];
+  });
+  return [{ name, kind: "class", ...linesOf(whole), params: [] }, ...methods];
+}
+
+function declared(node: Node, whole: Node): FoundSection[] {
+  const target = node.childForFieldName("name");
+  const value = node.childForFieldName("value");
+  if (target?.type !== "identifier") return [];
+  const made = value ? held(target.text, value, whole) : null;
+  if (made) return made;
+  // What is brought in from another module is not this module's own.
+  if (/^(await\s+)?(require|import)\s*\(/.test(value?.text ?? "")) return [];
+  return [{ name: target.text, kind: "constant", ...linesOf(whole), params: [] }];
+}
+
+/** The sections of a name that holds code; null where what it holds is none. */
+function held(name: string, value: Node, whole: Node, kind: "function" | "method" = "function"): FoundSection[] | null {
+  if (FUNCTIONS.has(value.type)) return [functionSection(name, value, whole, kind)];
+  if (value.type === "class") return classSections(value, whole, name);
+  if (value.type === "object") {
+    const methods = functionsOf(value, `${name}.`, "method");
+    return methods.length > 0 ? [{ name, kind: "constant", ...linesOf(whole), params: [] }, ...methods] : null;
+  }
+  const wrapped = wrappedClass(value);
+  if (wrapped) return classSections(wrapped, whole, name);
+  // A class as compilers write it: a function that is called at once and gives back what it is named after.
+  const inside = calledAtOnce(value)?.filter((section) => section.name === name || section.name.startsWith(`${name}.`));
+  if (!inside || inside.length === 0) return null;
+  const methods = inside.filter((section) => section.name !== name);
+  return [{ name, kind: methods.length > 0 ? "class" : "function", ...linesOf(whole), params: [] }, ...methods];
+}
+
+/** `wrap(class …)`, however often wrapped. */
+function wrappedClass(value: Node): Node | null {
+  if (value.type !== "call_expression") return null;
+  for (const given of childrenOf(value.childForFieldName("arguments"))) {
+    const found = given.type === "class" ? given : wrappedClass(given);
+    if (found) return found;
+  }
+  return null;
+}
+
+/** Functions that stand in an object literal, by their keys. */
+function functionsOf(object: Node, prefix: string, kind: "function" | "method"): FoundSection[] {
+  return childrenOf(object).flatMap((entry) => {
+    if (entry.type === "method_definition") return [functionSection(prefix + nameOf(entry), entry, entry, kind)];
+    const [key, value] = [entry.childForFieldName("key"), entry.childForFieldName("value")];
+    const isNamed = key?.type === "property_identifier" || key?.type === "string";
+    return isNamed && value && FUNCTIONS.has(value.type)
+      ? [functionSection(prefix + key.text.replace(/^["']|["']$/g, ""), value, entry, kind)]
+      : [];
+  });
+}
+
+/**
+ * `exports.name = …`, `module.exports = …`, `Name.prototype.method = …` and `name.method = …` of the older style, and names
+ * without a declaration. Null where it is no assignment.
+ */
+function assigned(node: Node): FoundSection[] | null {
+  const assignment = node.namedChildren[0];
+  if (assignment?.type !== "assignment_expression") return null;
+  const target = assignment.childForFieldName("left")?.text ?? "";
+  const value = lastValue(assignment);
+  if (!value) return [];
+  const member = /^([\w$]+)\.(?:prototype\.)?([\w$]+)$/.exec(target);
+  const exported =
+    /^(?:module\.)?exports\.([\w$]+)$/.exec(target)?.[1] ?? (target === "module.exports" ? "default" : undefined);
+  if (exported === "default") {
+    if (value.type === "object") return functionsOf(value, "", "function");
+    return held(nameOf(value) || exported, value, node)?.filter(({ kind }) => kind !== "constant") ?? [];
+  }
+  if (exported !== undefined) {
+    if (value.type === "identifier") return [];
+    return held(exported, value, node) ?? [{ name: exported, kind: "constant", ...linesOf(node), params: [] }];
+  }
+  if (member) {
+    const isPlain = FUNCTIONS.has(value.type) || value.type === "class" || wrappedClass(value) !== null;
+    return isPlain ? (held(`${member[1]}.${member[2]}`, value, node, "method") ?? []) : [];
+  }
+  return /^[\w$]+$/.test(target) ? (held(target, value, node)?.filter(({ kind }) => kind !== "constant") ?? []) : [];
+}
+
+/** What `a = b = value` gives in the end. */
+function lastValue(assignment: Node): Node | null {
+  const value = assignment.childForFieldName("right");
+  return value?.type === "assignment_expression" ? lastValue(value) : value;
+}
+
+/** The sections within a function that is called where it stands, or handed to `define`; null where it is none. */
+function calledAtOnce(node: Node | null | undefined): FoundSection[] | null {
+  if (!node) return null;
+  switch (node.type) {
+    case "parenthesized_expression":
+    case "unary_expression":
+    case "await_expression":
+      return calledAtOnce(node.childForFieldName("argument") ?? node.namedChildren[0]);
+    case "call_expression": {
+      const callee = node.childForFieldName("function");
+      const direct = functionIn(callee) ?? functionIn(callee?.childForFieldName("object"));
+      const given = childrenOf(node.childForFieldName("arguments"));
+      const handed = callee?.text === "define" ? given.find(({ type }) => FUNCTIONS.has(type)) : undefined;
+      // A universal module hands its factory to the function that is called.
+      const factories = direct ? given.filter(({ type }) => FUNCTIONS.has(type)) : [];
+      const bodies = [direct, handed, ...factories].flatMap((one) => one?.childForFieldName("body") ?? []);
+      const found = bodies.flatMap((body) => findSections(body));
+      return found.length > 0 ? found : null;
+    }
+    default:
+      return null;
+  }
+}
+
+function functionIn(node: Node | null | undefined): Node | null {
+  const inner = node?.type === "parenthesized_expression" ? node.namedChildren[0] : node;
+  return inner && FUNCTIONS.has(inner.type) ? inner : null;
+}

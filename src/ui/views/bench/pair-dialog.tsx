@@ -1,0 +1,133 @@
+"use client";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import InputBase from "@mui/material/InputBase";
+import { useState } from "react";
+import type { BenchView } from "@/core/progress/views";
+import { call, portPath } from "@/ui/api";
+import { Problem } from "@/ui/frame/problem";
+import { useAsk } from "@/ui/state/use-ask";
+import styles from "@/ui/views/bench/pair-dialog.module.css";
+
+type Row = BenchView["rows"][number];
+
+type Props = {
+  readonly bench: BenchView;
+  readonly row: Row;
+  readonly onClose: () => void;
+};
+
+/** Why two sections are paired, and a person's word on it, which goes into the port file. */
+export function PairDialog({ bench, row, onClose }: Props) {
+  const isTwinOnly = row.original === null;
+  const now = isTwinOnly ? null : row.twin ? row.twinName : row.relation === "dropped" ? NOTHING : null;
+  const [wanted, setWanted] = useState<string | null>(row.isSaid ? (now ?? NOTHING) : now);
+  const [note, setNote] = useState("");
+  const { ask, busy, refusal } = useAsk();
+  const options = optionsFor(bench.rows, isTwinOnly);
+  const say = (forget: boolean) =>
+    ask(async () => {
+      const other = wanted === NOTHING ? null : wanted;
+      const sides = isTwinOnly ? { original: other, twin: row.name } : { original: row.name, twin: other };
+      const body = { module: bench.module.name, on: bench.twin, ...sides, note, ...(forget ? { forget } : {}) };
+      await call(portPath(bench.port.id, "pair"), { method: "POST", body });
+      onClose();
+    });
+  return (
+    <Dialog open onClose={onClose} aria-labelledby="pair" fullWidth maxWidth="sm">
+      <DialogTitle id="pair">
+        {isTwinOnly ? "What is " : "What answers for "}
+        <span className="mono">{row.name}</span>
+        {isTwinOnly ? " there for" : ""}
+      </DialogTitle>
+      <DialogContent>
+        <Basis row={row} />
+        <div className={styles.options} role="radiogroup" aria-label="Sections that may answer">
+          {[...options, { name: NOTHING, note: isTwinOnly ? "it is new" : "it is dropped" }].map((option) => (
+            <label key={option.name}>
+              <input
+                type="radio"
+                name="pair"
+                checked={wanted === option.name}
+                onChange={() => setWanted(option.name)}
+              />
+              {option.name === NOTHING ? (
+                <span>nothing: {option.note}</span>
+              ) : (
+                <>
+                  <span className="mono">{option.name}</span>
+                  <span className="soft">{option.note}</span>
+                </>
+              )}
+            </label>
+          ))}
+        </div>
+        <InputBase
+          fullWidth
+          placeholder="Why, for those who come later"
+          value={note}
+          onChange={(event) => setNote(event.target.value)}
+          inputProps={{ "aria-label": "Why" }}
+        />
+        {refusal && <Problem record={refusal} />}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Leave it</Button>
+        {row.isSaid && (
+          <Button disabled={busy} onClick={() => say(true)}>
+            Take back what was said
+          </Button>
+        )}
+        <Button className="main" disabled={busy || wanted === null} onClick={() => say(false)}>
+          Say so
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Stands for no section; no section has an empty name. */
+const NOTHING = "";
+
+function Basis({ row }: { row: Row }) {
+  if (row.isSaid)
+    return (
+      <p>
+        A person said so{row.reasons.length > 0 && row.relation === "dropped" ? `: ${row.reasons.join("; ")}` : ""}.
+      </p>
+    );
+  if (row.score === null) return <p>Nothing was found that is like it.</p>;
+  return (
+    <>
+      <p>
+        Paired with <span className="mono">{row.twinName}</span>, {Math.round(100 * row.score)} of 100:
+      </p>
+      <ul className={styles.reasons}>
+        {row.reasons.map((reason) => (
+          <li key={reason}>{reason}</li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** The sections of the other side: those that answer for nothing come first. */
+function optionsFor(rows: readonly Row[], isTwinOnly: boolean): { name: string; note: string }[] {
+  const code = rows.filter((row) => row.kind !== "between");
+  const options = isTwinOnly
+    ? code
+        .filter((row) => row.original)
+        .map((row) => ({ name: row.name, note: row.twinName ? `answered by ${row.twinName}` : "" }))
+    : code
+        .filter((row) => row.twin)
+        .map((row) => ({
+          name: row.original ? (row.twinName ?? "") : row.name,
+          note: row.original ? `answers for ${row.name}` : "",
+        }));
+  return options
+    .filter(({ name }) => name !== "")
+    .sort((one, other) => Number(one.note !== "") - Number(other.note !== ""));
+}
