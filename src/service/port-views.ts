@@ -1,9 +1,13 @@
 /** Assembles what the screens show from a reading of the folders and what the store keeps. No I/O. */
 
 import { sectionOf } from "@/core/cases/hand-over";
+import { changeOf } from "@/core/drift/change";
+import type { DriftedSection } from "@/core/drift/drift";
 import { countOutcomes, emptyTotals, type Totals } from "@/core/formats/report";
 import { findPull, type Pull } from "@/core/order/pull";
+import { findUntie } from "@/core/order/untie";
 import { benchRows, type SaidOfRows } from "@/core/pairing/bench-rows";
+import type { EffortPoint } from "@/core/progress/effort";
 import { moduleState, worstOutcome } from "@/core/progress/module-state";
 import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-bar";
 import type {
@@ -17,7 +21,9 @@ import type {
   TapeCase,
   UnprovenLines,
 } from "@/core/progress/views";
+import { effortOf, moduleSizes } from "@/service/effort";
 import { type PortReading, type ReadModule, type ReadSource, stampOf } from "@/service/reading";
+import type { FolderSurvey } from "@/service/survey-folder";
 import type { CheckRow, MeasureRow, ProvenRow } from "@/store/checks";
 import type { PortRow } from "@/store/ports";
 import type { VerdictRow } from "@/store/verdicts";
@@ -29,14 +35,34 @@ export type PortFacts = {
   readonly verdicts: readonly VerdictRow[];
   readonly proven: readonly ProvenRow[];
   readonly checks: readonly CheckRow[];
+  /** Module → what of it changed in the original after it was ported. */
+  readonly drift: ReadonlyMap<string, readonly DriftedSection[]>;
 };
 
 /** The whole port as the Order shows it. */
-export function orderView(facts: PortFacts, protections: readonly string[]): OrderView {
+export function orderView(
+  facts: PortFacts,
+  known: Pick<OrderView, "protections"> & {
+    readonly survey: FolderSurvey | null;
+    readonly touches: ReadonlyMap<string, readonly number[]>;
+    readonly history: readonly EffortPoint[];
+  },
+): OrderView {
   const modules = moduleViews(facts);
-  const { knots } = facts.reading.layers;
+  const needs = new Map(modules.map((module) => [module.name, module.needs]));
+  const knots = facts.reading.layers.knots.map((members) => ({ members, untie: findUntie(members, needs) }));
   const pull = { ...pullOf(facts, modules), wanted: facts.reading.open.port.pins };
-  return { port: portCard(facts, modules), twin: facts.twin, modules, knots, pull, protections };
+  const sizes = moduleSizes(facts, known.survey);
+  return {
+    port: portCard(facts, modules),
+    twin: facts.twin,
+    modules,
+    knots,
+    sizes: Object.fromEntries(sizes),
+    effort: effortOf(modules, { sizes, ...known }),
+    pull,
+    protections: known.protections,
+  };
 }
 
 export function moduleViews(facts: PortFacts): ModuleView[] {
@@ -69,6 +95,7 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
       textLines: module.originalSources.reduce((sum, source) => sum + source.lines.length, 0),
       totals,
       needs: module.needs,
+      drift: driftOf(facts, module, views),
       neededBy: reading.modules.filter((other) => other.needs.includes(module.name)).map((other) => other.name),
       layer: layerOf(module),
       pull: null,
@@ -80,6 +107,21 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
   return all.map((module) =>
     pulled.has(module.name) ? { ...module, pull: wanted.has(module.name) ? "wanted" : "pulled" } : module,
   );
+}
+
+/** Own sections that drifted, and modules below it that did: what was proven through them rests on an older text. */
+function driftOf(
+  { drift }: PortFacts,
+  module: ReadModule,
+  below: ReadonlyMap<string, ModuleView>,
+): ModuleView["drift"] {
+  const sections = (drift.get(module.name) ?? []).map(({ before }) => before.section);
+  const through = module.needs.filter((need) => {
+    const under = below.get(need)?.drift;
+    return under !== null && under !== undefined;
+  });
+  const hasTwin = Object.values(module.twins).some((files) => files.length > 0);
+  return sections.length > 0 || (hasTwin && through.length > 0) ? { sections, through } : null;
 }
 
 const isDone = ({ state }: ModuleView): boolean => ["agrees", "proven", "left-out"].includes(state);
@@ -102,15 +144,15 @@ function pullOf({ reading }: PortFacts, modules: readonly ModuleView[]): Pull {
 }
 
 /** A run case's verdict rests on the whole of both sides. */
-export function isStale(verdict: VerdictRow, moduleStamp: string, facts: PortFacts): boolean {
+export function isStale(verdict: VerdictRow, moduleStamp: string, facts: Pick<PortFacts, "reading" | "twin">): boolean {
   if (verdict.section !== "run") return verdict.stamp !== moduleStamp;
   return verdict.stamp !== stampOf(facts.reading, null, facts.twin);
 }
 
-const indexes = new WeakMap<PortFacts, Map<string, VerdictRow>>();
+const indexes = new WeakMap<object, Map<string, VerdictRow>>();
 
 /** The last word on each case of the twin; made once for the facts of a page. */
-export function indexVerdicts(facts: PortFacts): Map<string, VerdictRow> {
+export function indexVerdicts(facts: Pick<PortFacts, "verdicts" | "twin">): Map<string, VerdictRow> {
   const known = indexes.get(facts);
   if (known) return known;
   const made = new Map<string, VerdictRow>();
@@ -227,12 +269,37 @@ function nextModule(all: readonly ModuleView[]): PortCard["next"] {
         : "";
     return { module: broken.name, reason: `${count} of its ${broken.totals.cases} cases differ or are broken${holds}` };
   }
+  const drifted = modules.find(({ drift }) => drift !== null && drift.sections.length > 0);
+  if (drifted) {
+    const names = drifted.drift?.sections ?? [];
+    return {
+      module: drifted.name,
+      reason: `the original changed ${names.slice(0, 3).join(", ")}${names.length > 3 ? " and more" : ""} after ${names.length === 1 ? "it was" : "they were"} ported`,
+    };
+  }
   const ready = modules
     .filter((module) => module.state === "ready")
     .sort((one, other) => other.neededBy.length - one.neededBy.length || one.textLines - other.textLines)[0];
-  return ready
-    ? { module: ready.name, reason: `all it needs agrees, and ${ready.totals.cases} cases wait for it` }
-    : null;
+  return ready ? { module: ready.name, reason: whyReady(ready, modules) } : null;
+}
+
+/** Why a module that is ready is the one to do now. */
+function whyReady(module: ModuleView, all: readonly ModuleView[]): string {
+  const needs = all.filter(({ name }) => module.needs.includes(name));
+  const held = needs.every(({ state }) => state === "proven") ? "is proven" : "agrees";
+  const lines = [...all].map(({ textLines }) => textLines).sort((one, other) => one - other);
+  const isSmall = module.textLines <= (lines[Math.floor(lines.length / 3)] ?? 0);
+  const { cases } = module.totals;
+  return [
+    needs.length === 0 ? "it needs nothing of the port" : `all it needs ${held}`,
+    module.neededBy.length > 0
+      ? `${module.neededBy.length === 1 ? `${module.neededBy[0]} waits` : `${module.neededBy.length} modules wait`} for it`
+      : "",
+    isSmall ? `it is small (${module.textLines} lines)` : "",
+    cases > 0 ? `${cases} ${cases === 1 ? "case waits" : "cases wait"}` : "it has no case yet",
+  ]
+    .filter(Boolean)
+    .join("; ");
 }
 
 function checkView(row: CheckRow): CheckView {
@@ -303,6 +370,7 @@ export function benchView(facts: PortFacts, module: ReadModule): BenchView {
   const verdicts = cases.flatMap((item) => verdictOf.get(item.id) ?? []);
   const bySection = sectionTotals(module, verdicts);
   const stamp = stampOf(facts.reading, module.name, facts.twin);
+  const drifted = new Map((facts.drift.get(module.name) ?? []).map((change) => [change.before.section, change]));
   return {
     port: portCard(facts, modules),
     module: view,
@@ -315,9 +383,13 @@ export function benchView(facts: PortFacts, module: ReadModule): BenchView {
     rows: benchRows(module.originalSources, twinSources, module.pairs[facts.twin] ?? [], saidOf(facts, module)).map(
       (row) => {
         const totals = (row.original && bySection.get(row.name)) || emptyTotals();
-        return { ...row, totals, mark: worstOutcome(totals) };
+        const change = row.original ? drifted.get(row.name) : undefined;
+        return { ...row, totals, mark: worstOutcome(totals), drift: change ? driftView(change) : null };
       },
     ),
+    gone: [...drifted.values()]
+      .filter(({ now }) => now === null)
+      .map(({ before: { section, twinSection, at, text } }) => ({ section, twinSection, since: at, text })),
     cases: cases.map((item): TapeCase => {
       const verdict = verdictOf.get(item.id);
       const stale = verdict !== undefined && isStale(verdict, stamp, facts);
@@ -338,6 +410,14 @@ function saidOf({ reading, twin }: PortFacts, { name }: ReadModule): SaidOfRows 
   );
   return { dropped: new Map(dropped), isNew: new Set(isNew) };
 }
+
+/** What changed of a section, since when it is that of the twin. */
+const driftView = ({ before, now }: DriftedSection): NonNullable<BenchView["rows"][number]["drift"]> => ({
+  since: before.at,
+  basis: before.basis,
+  lines: now ? changeOf(before.text, now.text) : [],
+  from: now?.from ?? 0,
+});
 
 function benchFile(source: ReadSource, lines: ProvenRow | null): BenchFile {
   const edge = new Array<string>(source.lines.length).fill("-");

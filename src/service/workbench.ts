@@ -16,6 +16,7 @@ import type {
   BenchView,
   CasesView,
   CaseView,
+  ChangesView,
   FolderView,
   ModuleDetail,
   OrderView,
@@ -36,6 +37,8 @@ import { FolderBrowser } from "@/service/browse-folders";
 import { type PictureWanted, pictureOf } from "@/service/case-picture";
 import { alignedCase, caseListings, casesView, caseView } from "@/service/case-views";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
+import { DriftKeeper } from "@/service/drift/drift-keeper";
+import { effortOf, moduleSizes } from "@/service/effort";
 import { exportCases, importCases, keepCases } from "@/service/keep-cases";
 import { LiveBaseline } from "@/service/live-baseline";
 import { LiveCheck } from "@/service/live-check";
@@ -50,11 +53,14 @@ import { FactsCache, type FolderSurvey } from "@/service/survey-folder";
 import { addSnag, decideWay, surveyOriginal, surveyView, usesView } from "@/service/survey-port";
 import { findBaseline } from "@/store/baselines";
 import { listChecks, listMeasures, listProven } from "@/store/checks";
+import { listEffort, listTouches, saveEffort, saveTouches } from "@/store/effort";
 import { listFamilies } from "@/store/families";
 import { Store } from "@/store/open";
 import { deletePort, findPort, findPortByFile, listPorts, type PortRow, savePort, saveReading } from "@/store/ports";
 
 const SHRINK_SECONDS = 15;
+/** How long a view waits for a survey before it is shown without. */
+const SURVEY_WAIT_MS = 1500;
 
 type Listener = (event: PortEvent) => void;
 
@@ -69,14 +75,18 @@ export class Workbench {
   private readonly listeners = new Map<string, Set<Listener>>();
   private readonly watchers = new Map<string, Watcher>();
   private readonly surveys = new Map<string, FactsCache>();
+  private readonly surveying = new Map<string, Promise<FolderSurvey>>();
   private readonly shrinking = new Map<string, AbortController>();
+  private readonly drift: DriftKeeper;
 
   private constructor(
     private readonly store: Store,
     private readonly browser: FolderBrowser,
     /** Looking at what may become a port. */
     readonly bringIn: BringIn,
-  ) {}
+  ) {
+    this.drift = new DriftKeeper(store);
+  }
 
   /** Opens the data folder. Throws SideTwinError `folder-in-use`. */
   static async open(options: { readonly data: string; readonly browse: string }): Promise<Workbench> {
@@ -129,6 +139,7 @@ export class Workbench {
     const id = createHash("sha256").update(reading.open.file).digest("hex").slice(0, 10);
     await savePort(this.store, { id, file: reading.open.file, name: reading.open.port.name, addedAt: new Date() });
     await saveReading(this.store, id, toStored(reading));
+    await this.remember(id);
     return { id };
   }
 
@@ -137,6 +148,7 @@ export class Workbench {
     this.running.get(id)?.stop();
     await this.watchers.get(id)?.close();
     this.watchers.delete(id);
+    this.drift.forget(id);
     await deletePort(this.store, id);
   }
 
@@ -183,7 +195,13 @@ export class Workbench {
 
   async order(id: string, twin?: string): Promise<OrderView> {
     const facts = await this.facts(await this.row(id), twin);
-    return orderView(facts, describeProtections(facts.reading.open.port.limits));
+    const [survey, touches, history] = await Promise.all([
+      this.surveySoon(id, facts.reading.open),
+      listTouches(this.store, id, facts.twin),
+      listEffort(this.store, id, facts.twin),
+    ]);
+    const protections = describeProtections(facts.reading.open.port.limits);
+    return orderView(facts, { protections, survey, touches, history });
   }
 
   async module(id: string, module: string, twin?: string): Promise<ModuleDetail> {
@@ -252,7 +270,54 @@ export class Workbench {
   private surveyOf(id: string, open: OpenPort): Promise<FolderSurvey> {
     const known = this.surveys.get(id) ?? new FactsCache();
     this.surveys.set(id, known);
-    return surveyOriginal(open, known);
+    // Two who ask at once share one reading.
+    const asked = this.surveying.get(id) ?? surveyOriginal(open, known).finally(() => this.surveying.delete(id));
+    this.surveying.set(id, asked);
+    return asked;
+  }
+
+  /** The survey if it is there in a moment; a large one is read on, and told of when it is there. */
+  private async surveySoon(id: string, open: OpenPort): Promise<FolderSurvey | null> {
+    const reading = this.surveyOf(id, open);
+    const soon = await Promise.race([
+      reading,
+      new Promise<null>((resolve) => setTimeout(resolve, SURVEY_WAIT_MS, null)),
+    ]);
+    if (soon === null) {
+      reading.then(
+        () => this.emit(id, { type: "files", paths: [] }),
+        // Whoever asks for the survey itself is told what is wrong with it.
+        () => undefined,
+      );
+    }
+    return soon;
+  }
+
+  /** Notes what is left of a port after a check of it. */
+  private async noteEffort(id: string): Promise<void> {
+    const row = await this.row(id);
+    const { open } = await this.read(row);
+    const survey = await this.surveyOf(id, open);
+    for (const { name } of open.twins) {
+      const facts = await this.facts(row, name);
+      const modules = moduleViews(facts);
+      const sizes = moduleSizes(facts, survey);
+      const { left, total } = effortOf(modules, { sizes, touches: new Map(), history: [] });
+      const { lines, provenLines } = portCard(facts, modules);
+      await saveEffort(this.store, id, name, { at: new Date().toISOString(), left, total, lines, provenLines });
+    }
+  }
+
+  /** Notes which modules are worked on: those whose twin's files were saved. */
+  private async noteTouches(id: string, paths: readonly string[]): Promise<void> {
+    const { open, modules } = await this.read(await this.row(id));
+    const saved = new Set(paths);
+    const touched = open.twins.flatMap(({ name, folder }) =>
+      modules
+        .filter((module) => (module.twins[name] ?? []).some((file) => saved.has(path.join(folder, file))))
+        .map((module) => ({ twin: name, module: module.name })),
+    );
+    if (touched.length > 0) await saveTouches(this.store, id, { at: new Date(), modules: touched });
   }
 
   /** Makes the input of a case smaller; the port's files stay as they are. Throws SideTwinError. */
@@ -365,7 +430,28 @@ export class Workbench {
       listProven(this.store, row.id),
       listChecks(this.store, row.id, 1),
     ]);
-    return { row, reading, twin: name, verdicts: book.list(), proven, checks };
+    const known = { row, reading, twin: name, verdicts: book.list(), proven, checks };
+    return { ...known, drift: await this.drift.driftOf(row.id, reading, name) };
+  }
+
+  /** Notes what is paired, proven or followed now, and tells the screens when that changes anything. */
+  private async remember(id: string): Promise<void> {
+    const row = await this.row(id);
+    const { open } = await this.read(row);
+    const changed: boolean[] = [];
+    for (const { name } of open.twins) changed.push(await this.drift.remember(await this.facts(row, name)));
+    if (changed.includes(true)) this.emit(id, { type: "files", paths: [] });
+  }
+
+  /** A person says that the twin follows a section of the original that changed. Throws SideTwinError. */
+  async follow(id: string, wanted: { module: string; section: string; twin: string }): Promise<void> {
+    await this.drift.follow(await this.facts(await this.row(id), wanted.twin), wanted);
+    this.emit(id, { type: "files", paths: [] });
+  }
+
+  /** Who changed a section that drifted. Throws SideTwinError. */
+  async changes(id: string, wanted: { module: string; section: string; twin: string }): Promise<ChangesView> {
+    return this.drift.changes(await this.facts(await this.row(id), wanted.twin), wanted);
   }
 
   private read(row: PortRow): Promise<PortReading> {
@@ -414,7 +500,7 @@ export class Workbench {
     this.starting.add(id);
     try {
       const reading = await this.read(await this.row(id));
-      this.follow(id, make(reading), reading);
+      this.launch(id, make(reading), reading);
     } finally {
       this.starting.delete(id);
     }
@@ -428,11 +514,14 @@ export class Workbench {
     };
   }
 
-  private follow(id: string, work: LiveCheck | LiveBaseline, reading: PortReading): void {
+  private launch(id: string, work: LiveCheck | LiveBaseline, reading: PortReading): void {
     this.running.set(id, work);
     const ended = (async () => {
       await saveReading(this.store, id, toStored(reading));
       await work.run();
+      await this.remember(id);
+      if (work instanceof LiveCheck) await this.noteEffort(id);
+      this.emit(id, { type: "files", paths: [] });
     })();
     ended.catch((error: unknown) => {
       this.running.delete(id);
@@ -461,12 +550,18 @@ export class Workbench {
       this.watchers.set(
         id,
         watchFolders([open.folder, open.original.folder, ...open.twins.map((twin) => twin.folder)], ignore, (paths) =>
-          this.emit(id, { type: "files", paths }),
+          this.filesChanged(id, paths),
         ),
       );
     } catch (thrown) {
       process.stderr.write(`side-twin: the folders of a port can not be watched: ${toErrorRecord(thrown).what}\n`);
     }
+  }
+
+  private filesChanged(id: string, paths: readonly string[]): void {
+    this.emit(id, { type: "files", paths });
+    // What is being written may not be readable yet; the next save or check remembers then.
+    Promise.all([this.remember(id), this.noteTouches(id, paths)]).catch(() => undefined);
   }
 
   private emit(id: string, event: PortEvent): void {

@@ -21,3 +21,14 @@ export function formatAgo(iso: string, now: number): string {
   if (seconds < 86_400) return `${Math.floor(seconds / 3600)} h ago`;
   return `${Math.floor(seconds / 86_400)} d ago`;
 }
+
+/** What drifted of a module, in a few words. */
+export function driftWords(drift: {
+  readonly sections: readonly string[];
+  readonly through: readonly string[];
+}): string {
+  const { sections, through } = drift;
+  if (sections.length > 0)
+    return `drifted: ${sections.length === 1 ? sections[0] : plural(sections.length, "section")}`;
+  return `rests on ${through.join(", ")}, which drifted`;
+}

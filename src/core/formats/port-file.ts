@@ -101,6 +101,11 @@ export const portFileSchema = z
     allowances: z.array(allowanceSchema).default([]),
     equality: equalitySchema.default({}),
     kinds: kindsByPath.default({}),
+    /** A file beside the port file that keeps what sections looked like when they were ported, for all who work on it. */
+    memory: z
+      .string()
+      .regex(/^(?!\/|.*\.\.)[\w./ -]+\.jsonl$/, "A path below the port file's folder that ends in .jsonl")
+      .optional(),
     /** Modules that are wanted soon. */
     pins: z.array(z.string().min(1)).default([]),
     /** What was decided of what is bound to the old platform; one with `match` is a snag of the person's own. */

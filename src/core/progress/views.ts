@@ -3,14 +3,18 @@
 import type { Tighter } from "@/core/allowances/review";
 import type { CaseColumns } from "@/core/cases/case-columns";
 import type { Aligned } from "@/core/compare/aligned";
+import type { ChangedLine } from "@/core/drift/change";
+import type { Basis } from "@/core/drift/drift";
 import type { ErrorRecord } from "@/core/errors";
 import type { Allowance } from "@/core/formats/allowance";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import type { Outcome, Totals } from "@/core/formats/report";
 import type { Pull } from "@/core/order/pull";
+import type { Untie } from "@/core/order/untie";
 import type { BenchRow } from "@/core/pairing/bench-rows";
 import type { Baseline } from "@/core/progress/baseline";
+import type { Effort, ModuleSize } from "@/core/progress/effort";
 import type { ModuleState } from "@/core/progress/module-state";
 import type { BarSegment } from "@/core/progress/twin-bar";
 import type { Span } from "@/core/source/highlight";
@@ -86,6 +90,8 @@ export type ModuleView = {
   readonly needs: readonly string[];
   readonly neededBy: readonly string[];
   readonly layer: number;
+  /** Own sections whose original changed after they were ported, and needed modules of which that is true; null for none. */
+  readonly drift: { readonly sections: readonly string[]; readonly through: readonly string[] } | null;
   /** `wanted` soon, or `pulled` along by one that is; null for all else and for what is done. */
   readonly pull: "wanted" | "pulled" | null;
 };
@@ -94,7 +100,11 @@ export type OrderView = {
   readonly port: PortCard;
   readonly twin: string;
   readonly modules: readonly ModuleView[];
-  readonly knots: readonly (readonly string[])[];
+  /** Modules that need each other, and the imports without which they would not. */
+  readonly knots: readonly { readonly members: readonly string[]; readonly untie: Untie }[];
+  /** What each module's points are made of. */
+  readonly sizes: Readonly<Record<string, ModuleSize>>;
+  readonly effort: Effort;
   /** What is wanted soon, and all that is left to do for it in the order in which it can be done. */
   readonly pull: Pull & { readonly wanted: readonly string[] };
   /** What ported code is kept from doing on this machine, in words. */
@@ -138,13 +148,43 @@ export type BenchFile = {
   readonly edge: string;
 };
 
+/** Who changed a section since it was ported. */
+export type ChangesView = {
+  readonly commits: readonly {
+    readonly id: string;
+    readonly at: string;
+    readonly author: string;
+    readonly subject: string;
+  }[];
+  /** Whether its file has changes that are not committed. */
+  readonly isOpen: boolean;
+  readonly isRepository: boolean;
+};
+
 export type BenchView = {
   readonly port: PortCard;
   readonly module: ModuleView;
   readonly twin: string;
   readonly modules: readonly string[];
   readonly files: { readonly original: readonly BenchFile[]; readonly twin: readonly BenchFile[] };
-  readonly rows: readonly (BenchRow & { readonly totals: Totals; readonly mark: Mark })[];
+  readonly rows: readonly (BenchRow & {
+    readonly totals: Totals;
+    readonly mark: Mark;
+    /** How the original changed after the section was ported; null where it did not. `from`: its first line now. */
+    readonly drift: {
+      readonly since: string;
+      readonly basis: Basis;
+      readonly lines: readonly ChangedLine[];
+      readonly from: number;
+    } | null;
+  })[];
+  /** Sections that the original had when they were ported, and has no longer. */
+  readonly gone: readonly {
+    readonly section: string;
+    readonly twinSection: string;
+    readonly since: string;
+    readonly text: string;
+  }[];
   readonly cases: readonly TapeCase[];
 };
 

@@ -103,3 +103,32 @@ export async function copyRepository(from: string, to: string, commit: string): 
   await git(to, ["config", "core.symlinks", "false"], "It can not be copied");
   await git(to, ["checkout", "--quiet", "--detach", commit], `${commit} can not be checked out`);
 }
+
+/**
+ * The commits since another that changed lines of a file (as they stand in HEAD), or the file where no lines are given; the newest
+ * first. `isOpen` says that the file has changes that are not committed. Null where the folder is in no repository.
+ */
+export async function findChanges(
+  folder: string,
+  file: string,
+  since: { readonly commit: string | null; readonly at: string; readonly lines: readonly [number, number] | null },
+): Promise<{ readonly commits: readonly Commit[]; readonly isOpen: boolean } | null> {
+  if (!(await isInRepository(folder))) return null;
+  const state = await git(folder, ["status", "--porcelain", "--", file], "").catch(() => "");
+  const isKnown = since.commit !== null && (await findCommit(folder, since.commit).catch(() => null)) !== null;
+  const range = isKnown ? [`${since.commit}..HEAD`] : [`--since=${since.at}`, "HEAD"];
+  const format = "--format=%H%x09%aI%x09%an%x09%s";
+  const whole = () => git(folder, ["log", format, "-n", "50", ...range, "--", file], "").catch(() => "");
+  // Lines that HEAD does not have, as they are not committed yet, can not be followed.
+  const listed =
+    since.lines === null || state.trim() !== ""
+      ? await whole()
+      : await git(folder, ["log", format, "-s", "-n", "50", `-L${since.lines.join(",")}:${file}`, ...range], "").catch(
+          whole,
+        );
+  const commits = listed.split("\n").flatMap((line): Commit[] => {
+    const [id = "", at = "", author = "", ...subject] = line.split("\t");
+    return id ? [{ id, at, author, subject: subject.join("\t") }] : [];
+  });
+  return { commits, isOpen: state.trim() !== "" };
+}

@@ -8,7 +8,8 @@ export type FoldChoices = Readonly<Record<string, boolean>>;
 
 /** Whether something is to be done: it differs, is broken or unsteady, has no twin, or has cases that were not run. */
 export function needsWork(row: Row): boolean {
-  if (row.kind === "between") return false;
+  if (row.kind === "between" || row.relation === "dropped") return false;
+  if (row.drift) return true;
   if (row.relation === "missing") return row.kind !== "constant" && row.kind !== "class";
   return row.mark === "differ" || row.mark === "broken" || row.mark === "unsteady";
 }
@@ -17,6 +18,8 @@ export function needsWork(row: Row): boolean {
 export function isFolded(row: Row, choices: FoldChoices): boolean {
   const chosen = choices[row.id];
   if (chosen !== undefined) return chosen;
+  if (row.drift) return false;
+  if (row.relation === "dropped" || row.relation === "moved") return true;
   if (row.kind === "between" || row.kind === "constant" || row.relation === "new" || row.relation === "split")
     return true;
   if (row.relation === "missing") return row.kind === "class";

@@ -62,6 +62,7 @@ const row = (extra: Partial<BenchView["rows"][number]>): BenchView["rows"][numbe
   score: 1,
   reasons: [],
   isSaid: false,
+  drift: null,
   totals: emptyTotals(),
   mark: "agree",
   ...extra,

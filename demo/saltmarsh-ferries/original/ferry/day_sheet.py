@@ -72,3 +72,10 @@ def day_sheet(day, manifest=(), remarks=()):
     if remarks:
         lines += [""] + notes(list(remarks))
     return lines
+
+
+def posted(day, landing=None):
+    """What hangs in the ticket hall: the sheet, and below it the day for those who read by machine."""
+    from .json_export import export_text  # the export needs our hours, and we need its text
+
+    return "\n".join(day_sheet(day)) + "\n\n" + export_text(day, landing)

@@ -39,9 +39,12 @@ def smallest_for(seats, bicycles=0):
     return min(fitting)[1]
 
 
-def clearance(name, depth_dm):
-    """Decimetres of water under the keel; negative aground."""
-    return depth_dm - vessel(name)["draught_dm"]
+def clearance(name, depth_dm, water="sea"):
+    """Decimetres of water under the keel; negative aground. In fresh water a boat lies deeper."""
+    draught = vessel(name)["draught_dm"]
+    if water == "fresh":
+        draught += draught // 40 + 1
+    return depth_dm - draught
 
 
 def can_float(depth_dm, keel_dm=5):

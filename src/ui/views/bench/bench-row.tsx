@@ -4,6 +4,7 @@ import { formatCount, plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import styles from "@/ui/views/bench/bench.module.css";
 import { CodeLines } from "@/ui/views/bench/code-lines";
+import { DriftBand } from "@/ui/views/bench/drift-band";
 
 type Row = BenchView["rows"][number];
 type Piece = NonNullable<Row["original"]>;
@@ -16,10 +17,11 @@ type Props = {
   readonly onSelect: () => void;
   readonly onToggle: () => void;
   readonly onPair: () => void;
+  readonly place: { readonly port: string; readonly module: string; readonly twin: string };
 };
 
 /** One section of the original, its twin level with it, and between them what is known. */
-export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onPair }: Props) {
+export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onPair, place }: Props) {
   const name = row.name || "between sections";
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: rows are walked and folded by the keys of the view
@@ -49,6 +51,7 @@ export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onP
           {row.kind === "between" ? <span className={styles.dash} /> : <Mark mark={row.mark} />}
           <span>{relationWords(row)}</span>
         </button>
+        {row.drift && <span className={styles.drifted}>drifted</span>}
         <span className={styles.count}>{countWords(row, folded)}</span>
         {!folded && row.kind !== "between" && (
           <button type="button" className={styles.why} onClick={onPair} title={row.reasons.join("\n")}>
@@ -63,6 +66,7 @@ export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onP
       <div className={styles.page}>
         {row.twin ? <Page piece={row.twin} files={files.twin} folded={folded} /> : <Empty text={emptyWords(row)} />}
       </div>
+      {row.drift && !folded && <DriftBand drift={row.drift} place={{ ...place, section: row.name }} />}
     </section>
   );
 }

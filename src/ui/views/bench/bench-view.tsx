@@ -5,7 +5,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { BenchView as Bench, CaseView, Mark as MarkName, TapeCase } from "@/core/progress/views";
 import { benchHref, portPath } from "@/ui/api";
-import { formatCount, plural } from "@/ui/format";
+import { driftWords, formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { type FoldChoices, isFolded, needsWork } from "@/ui/state/folding";
 import type { Key } from "@/ui/state/use-keys";
@@ -15,6 +15,7 @@ import { TwinBar } from "@/ui/twin-bar/twin-bar";
 import styles from "@/ui/views/bench/bench.module.css";
 import { BenchRow } from "@/ui/views/bench/bench-row";
 import { CaseTape, tapeOrder } from "@/ui/views/bench/case-tape";
+import { GoneBand } from "@/ui/views/bench/drift-band";
 import { PairDialog } from "@/ui/views/bench/pair-dialog";
 import { Reader } from "@/ui/views/reader/reader";
 
@@ -161,6 +162,13 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
                 {openOnly ? "No row needs work." : "The original of this module is empty."}
               </p>
             )}
+            {data.gone.map((gone) => (
+              <GoneBand
+                key={gone.section}
+                gone={gone}
+                place={{ port: id, module, section: gone.section, twin: twinName }}
+              />
+            ))}
             <div style={{ height: list.getTotalSize(), position: "relative" }}>
               {list.getVirtualItems().map((item) => {
                 const entry = rows[item.index];
@@ -185,6 +193,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
                             setPicked((own.find(differs) ?? own[0])?.id ?? null);
                         }}
                         onToggle={() => toggle(item.index)}
+                        place={{ port: id, module, twin: twinName }}
                         onPair={() => {
                           setRow(item.index);
                           setPairing(true);
@@ -238,7 +247,8 @@ function estimateHeight(row: Bench["rows"][number] | undefined, folds: FoldChoic
   if (!row) return 30;
   if (isFolded(row, folds)) return 30;
   const lines = (piece: { from: number; to: number } | null) => (piece ? piece.to - piece.from + 1 : 1);
-  return 11 + LINE_HEIGHT * Math.max(lines(row.original), lines(row.twin), 3);
+  const drift = row.drift ? 40 + LINE_HEIGHT * Math.max(row.drift.lines.length, 4) : 0;
+  return 11 + LINE_HEIGHT * Math.max(lines(row.original), lines(row.twin), 3) + drift;
 }
 
 type HeadProps = {
@@ -268,6 +278,7 @@ function Head({ bench, openOnly, running, onOpenOnly, onCheck }: HeadProps) {
       <div className={styles.headRight}>
         <span className="mono soft">{files.twin.map((file) => file.file).join(", ") || "no twin file yet"}</span>
         <span className={styles.actions}>
+          {module.drift && <span className={styles.stale}>{driftWords(module.drift)}</span>}
           {module.stale && <span className={styles.stale}>changed since the check</span>}
           <Button onClick={onOpenOnly} aria-pressed={openOnly}>
             {openOnly ? "All rows" : "Open rows only"} <kbd>o</kbd>

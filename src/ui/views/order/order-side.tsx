@@ -1,23 +1,16 @@
 "use client";
 import Button from "@mui/material/Button";
 import Link from "next/link";
-import { useEffect, useMemo } from "react";
+import { useEffect } from "react";
+import { type ModuleSize, pointsOf } from "@/core/progress/effort";
 import type { CheckView, ModuleDetail, ModuleView, OrderView as Order } from "@/core/progress/views";
 import { benchHref, portPath } from "@/ui/api";
-import { MeasureChart } from "@/ui/charts/measure-chart";
-import { formatCount, plural } from "@/ui/format";
+import { driftWords, formatCount, plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import { useResource } from "@/ui/state/use-resource";
+import { Measured } from "@/ui/views/order/measured";
 import styles from "@/ui/views/order/order.module.css";
-
-export const STATE_WORDS: Readonly<Record<ModuleView["state"], string>> = {
-  "left-out": "left out",
-  waiting: "waits",
-  ready: "ready",
-  "under-way": "under way",
-  agrees: "agrees",
-  proven: "proven",
-};
+import { STATE_WORDS } from "@/ui/views/order/state-words";
 
 type SideProps = {
   readonly order: Order;
@@ -25,11 +18,12 @@ type SideProps = {
   readonly twin: string | null;
   readonly running: boolean;
   readonly onPin: (module: ModuleView) => void;
+  readonly onChoose: (module: string) => void;
   readonly onCheck: (scope: { module?: string; twin?: string; caseId?: string; fresh?: boolean }) => void;
 };
 
 /** What is known of the chosen module, and of the whole port. */
-export function OrderSide({ order, module, twin, running, onCheck, onPin }: SideProps) {
+export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoose }: SideProps) {
   const byName = new Map(order.modules.map((entry) => [entry.name, entry]));
   const isNext = order.port.next?.module === module.name;
   const scope = twin ? { twin } : {};
@@ -50,7 +44,7 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin }: Side
           {isNext && order.port.next ? `${sentence(order.port.next.reason)}. ` : ""}
           {module.provenLines === null
             ? "No lines measured yet."
-            : `${formatCount(module.provenLines)} of ${plural(module.lines, "executable line")} proven; ${STATE_WORDS[module.state]}.`}
+            : `${module.drift ? `${sentence(driftWords(module.drift))}. ` : ""}${formatCount(module.provenLines)} of ${plural(module.lines, "executable line")} proven; ${STATE_WORDS[module.state]}.`}
         </p>
         <div className={styles.actions}>
           <Link href={benchHref(order.port.id, module.name, twin)} className={styles.open}>
@@ -64,19 +58,22 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin }: Side
           </Button>
         </div>
       </section>
+      <Points size={order.sizes[module.name]} />
       <Wanted order={order} />
       <CaseCounts module={module} />
-      <Related title="It needs" names={module.needs} byName={byName} none="Nothing of the port." />
-      <Related title="What rests on it" names={module.neededBy} byName={byName} none="Nothing yet." />
+      <Related title="It needs" names={module.needs} byName={byName} onChoose={onChoose} none="Nothing of the port." />
+      <Related
+        title="What rests on it"
+        names={module.neededBy}
+        byName={byName}
+        onChoose={onChoose}
+        none="Nothing yet."
+      />
       <Unproven port={order.port.id} twin={twin} detail={detail} />
       <Measured detail={detail} />
       <section className={styles.left}>
         <h2>The whole port</h2>
         <p>{describeLeft(order)}</p>
-        {order.port.lastCheck?.reused &&
-          order.port.lastCheck.reused.original + order.port.lastCheck.reused.twin > 0 && (
-            <p className="soft">{describeReused(order.port.lastCheck.reused)}</p>
-          )}
         <div className={styles.actions}>
           <Button className="main" disabled={running} onClick={() => onCheck(scope)}>
             Check all <kbd>c</kbd>
@@ -86,7 +83,11 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin }: Side
           </Button>
         </div>
         <details className={styles.protections}>
-          <summary>What holds while ported code runs</summary>
+          <summary>What holds while ported code runs, and what was kept</summary>
+          {order.port.lastCheck?.reused &&
+            order.port.lastCheck.reused.original + order.port.lastCheck.reused.twin > 0 && (
+              <p className="soft">{describeReused(order.port.lastCheck.reused)}</p>
+            )}
           <ul>
             {order.protections.map((words) => (
               <li key={words}>{words}</li>
@@ -95,6 +96,23 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin }: Side
         </details>
       </section>
     </aside>
+  );
+}
+
+/** What the module's points are made of. */
+function Points({ size }: { size: ModuleSize | undefined }) {
+  if (!size) return null;
+  const parts = [
+    plural(size.lines, "line"),
+    `complexity ${formatCount(size.complexity)}`,
+    size.outside === null ? "" : plural(size.outside, "use from outside", "uses from outside"),
+    size.snags === null ? "" : `${formatCount(size.snags)} bound to the old platform`,
+  ];
+  return (
+    <section>
+      <h2>{pointsOf(size).toFixed(1)} points</h2>
+      <p className="soft">{parts.filter(Boolean).join("; ")}</p>
+    </section>
   );
 }
 
@@ -171,9 +189,10 @@ type RelatedProps = {
   readonly names: readonly string[];
   readonly byName: ReadonlyMap<string, ModuleView>;
   readonly none: string;
+  readonly onChoose: (module: string) => void;
 };
 
-function Related({ title, names, byName, none }: RelatedProps) {
+function Related({ title, names, byName, none, onChoose }: RelatedProps) {
   return (
     <section>
       <h2>{title}</h2>
@@ -183,7 +202,10 @@ function Related({ title, names, byName, none }: RelatedProps) {
           const module = byName.get(name);
           return (
             <li key={name}>
-              {module && <Mark mark={module.mark} stale={module.stale} />} {name}{" "}
+              {module && <Mark mark={module.mark} stale={module.stale} />}
+              <button type="button" onClick={() => onChoose(name)}>
+                {name}
+              </button>
               <span>{module ? STATE_WORDS[module.state] : ""}</span>
             </li>
           );
@@ -218,61 +240,6 @@ function Unproven({ port, twin, detail }: { port: string; twin: string | null; d
         ))}
       </ul>
       {unproven.length > SHOWN_RUNS && <p className="soft">and {unproven.length - SHOWN_RUNS} more places</p>}
-    </section>
-  );
-}
-
-/** Size and speed of both sides, as of the last check and over all of them. */
-function Measured({ detail }: { detail: ModuleDetail | null }) {
-  const series = useMemo(() => {
-    const measures = detail?.measures ?? [];
-    return {
-      times: measures.map(({ at }) => new Date(at).toLocaleString()),
-      original: measures.map(({ seconds }) => seconds.original),
-      twin: measures.map(({ seconds }) => seconds.twin),
-    };
-  }, [detail]);
-  if (!detail || detail.measures.length === 0) return null;
-  // A check that asked nothing, as all was kept, saw no memory: the last one that did is told.
-  const latest = (what: "size" | "seconds" | "peakMb") => ({
-    original: detail.measures.findLast((measure) => measure[what].original !== null)?.[what].original ?? null,
-    twin: detail.measures.findLast((measure) => measure[what].twin !== null)?.[what].twin ?? null,
-  });
-  const rows = [
-    ["lines", latest("size"), formatCount],
-    ["seconds", latest("seconds"), (value: number) => value.toFixed(3)],
-    ["memory, MB", latest("peakMb"), formatCount],
-  ] as const;
-  return (
-    <section>
-      <h2>Size and speed</h2>
-      <table className={styles.measures}>
-        <thead>
-          <tr>
-            <td />
-            <th scope="col" className="steel">
-              original
-            </th>
-            <th scope="col" className="copper">
-              twin
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([what, both, format]) => (
-            <tr key={what}>
-              <th scope="row">{what}</th>
-              <td>{both.original === null ? "" : format(both.original)}</td>
-              <td>{both.twin === null ? "" : format(both.twin)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {series.times.length > 1 && (
-        <div className={styles.chart}>
-          <MeasureChart label="Seconds over the checks, original against twin" unit="s" {...series} />
-        </div>
-      )}
     </section>
   );
 }

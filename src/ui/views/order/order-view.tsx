@@ -1,18 +1,18 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { type ErrorRecord, toErrorRecord } from "@/core/errors";
 import type { ModuleView, OrderView as Order } from "@/core/progress/views";
 import { ApiError, benchHref, call, portPath } from "@/ui/api";
-import { formatCount } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
-import { Mark } from "@/ui/marks/mark";
+import { layersOf, neighbour, type Walk, walkAlong, ZOOMS, type Zoom, zoomFor } from "@/ui/state/order-map";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useResource } from "@/ui/state/use-resource";
-import { TwinBar } from "@/ui/twin-bar/twin-bar";
+import { EffortFoot } from "@/ui/views/order/effort-foot";
 import styles from "@/ui/views/order/order.module.css";
-import { OrderSide, STATE_WORDS } from "@/ui/views/order/order-side";
+import { OrderMap } from "@/ui/views/order/order-map";
+import { OrderSide } from "@/ui/views/order/order-side";
 
 /** Every module as a twin bar, in layers: what depends on nothing lies at the bottom. */
 export function OrderView({ id, twin }: { id: string; twin: string | null }) {
@@ -25,12 +25,29 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
   useEffect(() => {
     if (version > 1 || fresh.size > 0) reload();
   }, [version, fresh, reload]);
-  const layers = data ? layersOf(data.modules) : [];
+  const layers = useMemo(() => (data ? layersOf(data) : []), [data]);
+  const [wantedZoom, setZoom] = useState<Zoom | null>(null);
+  const zoom = wantedZoom ?? zoomFor(data?.modules.length ?? 0);
   const selected =
     data?.modules.find((module) => module.name === (chosen ?? data.port.next?.module)) ?? data?.modules[0] ?? null;
-  const walk = (rows: number, columns: number) =>
-    selected && setChosen(neighbour(layers, selected, rows, columns).name);
-  const open = (module: ModuleView) => router.push(benchHref(id, module.name, twin));
+  const [walk, setWalk] = useState<Walk>(null);
+  const choose = useCallback((module: string) => {
+    setWalk(null);
+    setChosen(module);
+  }, []);
+  const step = (rows: number, columns: number) => selected && choose(neighbour(layers, selected, rows, columns).name);
+  const along = (side: "needs" | "neededBy") => {
+    if (!data || !selected) return;
+    const next = walkAlong(data.modules, selected, { walk, side });
+    setWalk(next.walk);
+    setChosen(next.chosen);
+  };
+  const open = useCallback((module: string) => router.push(benchHref(id, module, twin)), [router, id, twin]);
+  const chosenName = selected?.name;
+  useEffect(() => {
+    if (chosenName)
+      document.querySelector(`[data-module="${CSS.escape(chosenName)}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [chosenName]);
   const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
   const pin = (module: ModuleView) => {
     const pinned = !(data?.pull.wanted.includes(module.name) ?? false);
@@ -43,11 +60,15 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
     );
   };
   const keys: Key[] = [
-    { key: "ArrowLeft", shows: "←", does: "module to the left", run: () => walk(0, -1) },
-    { key: "ArrowRight", shows: "→", does: "module to the right", run: () => walk(0, 1) },
-    { key: "ArrowUp", shows: "↑", does: "a layer up", run: () => walk(-1, 0) },
-    { key: "ArrowDown", shows: "↓", does: "a layer down", run: () => walk(1, 0) },
-    { key: "Enter", does: "open on the Bench", run: () => selected && open(selected) },
+    { key: "ArrowLeft", shows: "←", does: "module to the left", run: () => step(0, -1) },
+    { key: "ArrowRight", shows: "→", does: "module to the right", run: () => step(0, 1) },
+    { key: "ArrowUp", shows: "↑", does: "a layer up", run: () => step(-1, 0) },
+    { key: "ArrowDown", shows: "↓", does: "a layer down", run: () => step(1, 0) },
+    { key: "n", does: "to what it needs; again for the next of them", run: () => along("needs") },
+    { key: "w", does: "to what waits for it; again for the next of them", run: () => along("neededBy") },
+    { key: "+", does: "closer", run: () => setZoom(Math.max(0, zoom - 1) as Zoom) }, // 0 to 2
+    { key: "-", does: "farther", run: () => setZoom(Math.min(2, zoom + 1) as Zoom) }, // 0 to 2
+    { key: "Enter", does: "open on the Bench", run: () => selected && open(selected.name) },
     { key: "i", does: "want the chosen module soon, or no longer", run: () => selected && pin(selected) },
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
     {
@@ -75,28 +96,27 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
       {data && selected && (
         <div className={styles.body}>
           <main className={styles.map} aria-label="Modules in layers">
-            {layers.map((layer, index) => (
-              <section
-                key={layer[0]?.layer ?? index}
-                className={styles.layer}
-                aria-label={`layer ${layers.length - index}`}
-              >
-                {layer.map((module) => (
-                  <ModuleTile
-                    key={module.name}
-                    module={module}
-                    relation={relationOf(module, selected)}
-                    onChoose={() => setChosen(module.name)}
-                    onOpen={() => open(module)}
-                  />
-                ))}
-              </section>
-            ))}
-            <p className={styles.legend}>
-              Upper band: the original, solid as far as it is proven. Lower band: the twin,{" "}
-              <span className="copper">copper</span> where it agrees, <span className="madder">red</span> where it
-              differs, dotted where nothing is there yet. Modules at the bottom need nothing.
-            </p>
+            <div className={styles.layers}>
+              <OrderMap order={data} layers={layers} chosen={selected} zoom={zoom} onChoose={choose} onOpen={open} />
+              <p className={styles.legend}>
+                Upper band: the original, solid as far as it is proven. Lower band: the twin,{" "}
+                <span className="copper">copper</span> where it agrees, <span className="madder">red</span> where it
+                differs, dotted where nothing is there yet. Modules at the bottom need nothing.{" "}
+                <span className={styles.zooms}>
+                  {ZOOMS.map((name, index) => (
+                    <button
+                      key={name}
+                      type="button"
+                      aria-pressed={zoom === index}
+                      onClick={() => setZoom(index as Zoom)} // as many as there are
+                    >
+                      {name}
+                    </button>
+                  ))}
+                </span>
+              </p>
+            </div>
+            <EffortFoot effort={data.effort} />
           </main>
           <OrderSide
             order={data}
@@ -105,81 +125,10 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
             running={events.running}
             onCheck={events.start}
             onPin={pin}
+            onChoose={choose}
           />
         </div>
       )}
     </PortFrame>
   );
-}
-
-function layersOf(modules: readonly ModuleView[]): ModuleView[][] {
-  const layers: ModuleView[][] = [];
-  for (const module of modules) {
-    layers[module.layer] ??= [];
-    layers[module.layer]?.push(module);
-  }
-  return layers.filter(Boolean).reverse();
-}
-
-function neighbour(layers: readonly ModuleView[][], from: ModuleView, rows: number, columns: number): ModuleView {
-  const row = layers.findIndex((layer) => layer.includes(from));
-  const column = layers[row]?.indexOf(from) ?? 0;
-  const next = layers[Math.max(0, Math.min(layers.length - 1, row + rows))] ?? [];
-  return next[Math.max(0, Math.min(next.length - 1, column + columns))] ?? from;
-}
-
-type Relation = "chosen" | "needed" | "waits" | "other";
-
-function relationOf(module: ModuleView, selected: ModuleView): Relation {
-  if (module.name === selected.name) return "chosen";
-  if (selected.needs.includes(module.name)) return "needed";
-  return selected.neededBy.includes(module.name) ? "waits" : "other";
-}
-
-type TileProps = {
-  readonly module: ModuleView;
-  readonly relation: Relation;
-  readonly onChoose: () => void;
-  readonly onOpen: () => void;
-};
-
-function ModuleTile({ module, relation, onChoose, onOpen }: TileProps) {
-  const width = Math.max(64, Math.min(300, module.textLines * 1.35));
-  const word = { chosen: "", other: "", needed: "needed", waits: "rests on it" }[relation];
-  return (
-    <button
-      type="button"
-      className={`${styles.tile} ${styles[relation]}`}
-      onClick={onChoose}
-      onDoubleClick={onOpen}
-      aria-pressed={relation === "chosen"}
-      data-module={module.name}
-      style={{ minWidth: Math.max(150, width + 20) }}
-    >
-      <span className={styles.tileName}>
-        <Mark mark={module.mark} stale={module.stale} />
-        <span>{module.name}</span>
-        {word && <span className={relation === "needed" ? "steel" : "copper"}>{word}</span>}
-        {module.pull && (
-          <span className={styles.pull}>{module.pull === "wanted" ? "wanted soon" : "pulled along"}</span>
-        )}
-      </span>
-      <TwinBar segments={module.bar} width={width} height={22} label={`${module.name}: ${describeModule(module)}`} />
-      <span className={styles.tileFacts}>{describeModule(module)}</span>
-    </button>
-  );
-}
-
-/** What matters most of a module, in a few words. */
-function describeModule(module: ModuleView): string {
-  const { totals, state } = module;
-  const lines = `${formatCount(module.textLines)} lines`;
-  const bad = totals.differ + totals.broken;
-  if (module.stale) return `${lines}, changed since its check`;
-  if (bad > 0) return `${lines}, ${bad} of ${totals.cases} ${totals.differ === 0 ? "broken" : "differ"}`;
-  if (totals.unsteady > 0) return `${lines}, ${totals.unsteady} unsteady`;
-  if (state === "agrees" || state === "proven")
-    return `${lines}, ${STATE_WORDS[state]}${totals.allowed > 0 ? `, ${totals.allowed} allowed` : ""}`;
-  if (totals.skipped > 0 && state === "under-way") return `${lines}, ${totals.skipped} cases wait`;
-  return `${lines}, ${STATE_WORDS[state]}`;
 }

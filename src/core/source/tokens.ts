@@ -1,0 +1,56 @@
+/** The tokens of a piece of code, so that comments and layout do not count; the indentation does where it is the grammar. */
+import { findLanguage } from "@/core/source/languages/index";
+
+const WORD = String.raw`[\p{L}_$@][\p{L}\p{N}_$]*`;
+const NUMBER = String.raw`\d[\w.]*`;
+const QUOTED = [
+  String.raw`"""[\s\S]*?"""`,
+  String.raw`'''[\s\S]*?'''`,
+  String.raw`"(?:[^"\\\n]|\\[\s\S])*"`,
+  String.raw`'(?:[^'\\\n]|\\[\s\S])*'`,
+  "`(?:[^`\\\\]|\\\\[\\s\\S])*`",
+];
+
+/** Languages whose blocks are their indentation. */
+const BY_INDENTATION = new Set(["python"]);
+
+/** Joined by spaces; two pieces with the same result differ in comments and layout alone. Cost: linear in the text. */
+export function tokensOf(text: string, languageName: string | null): string {
+  const comments = (languageName === null ? undefined : findLanguage(languageName)?.comments) ?? [];
+  const literal = (part: string) => part.replace(/[.*+?^${}()|[\]\\/]/g, "\\$&");
+  const skipped = comments.map(([start, end]) =>
+    end === "" ? `${literal(start)}.*` : `${literal(start)}[\\s\\S]*?${literal(end)}`,
+  );
+  const pattern = new RegExp(
+    [...QUOTED.slice(0, 2), ...skipped, ...QUOTED.slice(2), WORD, NUMBER, String.raw`[^\s]`].join("|"),
+    "gu",
+  );
+  const isComment = (token: string) => comments.some(([start]) => token.startsWith(start)) && !/^["'`]/.test(token);
+  const tokens: string[] = [];
+  const depths: number[] = [];
+  const isIndented = languageName !== null && BY_INDENTATION.has(languageName);
+  let open = 0;
+  let line = -1;
+  for (const match of text.matchAll(pattern)) {
+    const [token] = match;
+    if (isComment(token)) continue;
+    const start = text.lastIndexOf("\n", match.index) + 1;
+    if (isIndented && start !== line) {
+      // Within brackets a new line says nothing.
+      if (open === 0) tokens.push(indentation(text.slice(start, match.index), depths));
+      line = start;
+    }
+    if ("([{".includes(token)) open++;
+    else if (")]}".includes(token)) open = Math.max(0, open - 1);
+    tokens.push(token);
+  }
+  return tokens.join(" ");
+}
+
+/** How many blocks a line stands within, whatever their width. */
+function indentation(blank: string, depths: number[]): string {
+  const width = blank.replaceAll("\t", "        ").length;
+  while ((depths.at(-1) ?? -1) > width) depths.pop();
+  if ((depths.at(-1) ?? -1) < width) depths.push(width);
+  return `\u21e5${depths.length}`;
+}

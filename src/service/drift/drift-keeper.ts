@@ -1,0 +1,149 @@
+/** Drift of the ports of a running server: what is remembered, what of it changed, and when it is followed. */
+import { sectionOf } from "@/core/cases/hand-over";
+import {
+  type DriftedSection,
+  findDrift,
+  type Remembered,
+  type SectionProof,
+  type SectionText,
+  toRemember,
+} from "@/core/drift/drift";
+import { SideTwinError } from "@/core/errors";
+import type { ChangesView } from "@/core/progress/views";
+import { findChanges, findCommit, isInRepository } from "@/engine/git/git";
+import { SectionMemory } from "@/service/drift/memory";
+import { sectionTexts } from "@/service/drift/section-texts";
+import { indexVerdicts, isStale, type PortFacts } from "@/service/port-views";
+import { type PortReading, type ReadModule, stampOf } from "@/service/reading";
+import type { Store } from "@/store/open";
+
+type FactsWithoutDrift = Omit<PortFacts, "drift">;
+
+export class DriftKeeper {
+  private readonly memories = new Map<string, Promise<SectionMemory>>();
+
+  constructor(private readonly store: Store) {}
+
+  forget(portId: string): void {
+    this.memories.delete(portId);
+  }
+
+  /** Module → what of it drifted on a twin. */
+  async driftOf(portId: string, reading: PortReading, twin: string): Promise<Map<string, DriftedSection[]>> {
+    const memory = await this.memory(portId);
+    await memory.refresh(reading.open);
+    const remembered = memory.byModule(twin);
+    const found = new Map<string, DriftedSection[]>();
+    for (const module of reading.modules) {
+      const rows = remembered.get(module.name);
+      if (!rows) continue;
+      const twinSections = new Set(
+        (module.twinSources[twin] ?? []).flatMap(({ sections }) => sections.map(({ name }) => name)),
+      );
+      const drifted = findDrift(rows, sectionTexts(module, twin), twinSections);
+      if (drifted.length > 0) found.set(module.name, drifted);
+    }
+    return found;
+  }
+
+  /** Remembers what is paired for the first time, was proven, or followed what changed. True when anything was. */
+  async remember(facts: FactsWithoutDrift): Promise<boolean> {
+    const { reading, row, twin } = facts;
+    const memory = await this.memory(row.id);
+    await memory.refresh(reading.open);
+    const remembered = memory.byModule(twin);
+    const at = new Date().toISOString();
+    const rows = reading.modules.flatMap((module) => {
+      const proof = proofs(facts, module);
+      const about = { twin, module: module.name, at, commit: null, proofOf: proof };
+      return toRemember(remembered.get(module.name) ?? [], sectionTexts(module, twin), about);
+    });
+    if (rows.length === 0) return false;
+    await memory.remember(reading.open, await withCommit(reading, rows));
+    return true;
+  }
+
+  /** A person says that the twin follows the section as it stands. Throws SideTwinError where it is not drifted. */
+  async follow(facts: PortFacts, wanted: { readonly module: string; readonly section: string }): Promise<void> {
+    const drifted = driftedIn(facts, wanted);
+    const memory = await this.memory(facts.row.id);
+    const at = new Date().toISOString();
+    const { now } = drifted;
+    if (!now) {
+      await memory.drop(facts.reading.open, drifted.before);
+      return;
+    }
+    const row: Remembered = {
+      ...drifted.before,
+      file: now.file,
+      text: now.text,
+      tokens: now.tokens,
+      at,
+      basis: "said",
+      commit: null,
+    };
+    await memory.remember(facts.reading.open, await withCommit(facts.reading, [row]));
+  }
+
+  /** The commits that changed a drifted section. Throws SideTwinError where it is not drifted. */
+  async changes(facts: PortFacts, wanted: { readonly module: string; readonly section: string }): Promise<ChangesView> {
+    const { before, now } = driftedIn(facts, wanted);
+    const lines = now ? ([now.from, now.from + now.text.split("\n").length - 1] as const) : null;
+    const found = await findChanges(facts.reading.open.original.folder, now?.file ?? before.file, {
+      commit: before.commit,
+      at: before.at,
+      lines,
+    });
+    return found ? { ...found, isRepository: true } : { commits: [], isOpen: false, isRepository: false };
+  }
+
+  private memory(portId: string): Promise<SectionMemory> {
+    const known = this.memories.get(portId) ?? SectionMemory.load(this.store, portId);
+    this.memories.set(portId, known);
+    return known;
+  }
+}
+
+function driftedIn(facts: PortFacts, { module, section }: { module: string; section: string }): DriftedSection {
+  const found = facts.drift.get(module)?.find(({ before }) => before.section === section);
+  if (found) return found;
+  throw new SideTwinError({
+    code: "not-found",
+    what: `${module}.${section} has not drifted`,
+    next: "Reload the page: it may have been followed meanwhile.",
+  });
+}
+
+async function withCommit(reading: PortReading, rows: readonly Remembered[]): Promise<Remembered[]> {
+  const { folder } = reading.open.original;
+  const commit = (await isInRepository(folder)) ? await findCommit(folder, "HEAD").catch(() => null) : null;
+  return rows.map((row) => ({ ...row, commit }));
+}
+
+/** What agreeing cases say of each section of a module, on the code of now. */
+function proofs(facts: FactsWithoutDrift, module: ReadModule): (section: SectionText) => SectionProof {
+  const { reading, twin } = facts;
+  const stamp = stampOf(reading, module.name, twin);
+  const verdictOf = indexVerdicts(facts);
+  const good = new Map<string, boolean>();
+  for (const item of reading.cases) {
+    if (item.module !== module.name) continue;
+    const verdict = verdictOf.get(item.id);
+    const isGood =
+      verdict !== undefined &&
+      (verdict.outcome === "agree" || verdict.outcome === "allowed") &&
+      !isStale(verdict, stamp, facts);
+    const name = sectionOf(item);
+    good.set(name, (good.get(name) ?? true) && isGood);
+  }
+  return ({ section, file }) => {
+    const source = module.originalSources.find((one) => one.file === file);
+    const row = facts.proven.find(
+      (one) => one.module === module.name && one.file === file && one.stamp === source?.hash,
+    );
+    return {
+      agrees: good.get(section) ?? good.get(section.split(".")[0] ?? section) ?? false,
+      lines: row ? { executable: new Set(row.executable), proven: new Set(row.proven) } : null,
+    };
+  };
+}

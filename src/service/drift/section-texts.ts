@@ -1,0 +1,37 @@
+/** The paired sections of a module of the original as they stand now, each with its own text: a class without its methods. */
+import type { SectionText } from "@/core/drift/drift";
+import { cutAtSections } from "@/core/pairing/bench-rows";
+import { tokensOf } from "@/core/source/tokens";
+import type { ReadModule, ReadSource } from "@/service/reading";
+
+type Piece = Omit<SectionText, "twinSection">;
+
+const pieces = new WeakMap<ReadSource, readonly Piece[]>();
+
+/** Cut once a source. */
+function piecesOf(source: ReadSource): readonly Piece[] {
+  const known = pieces.get(source);
+  if (known) return known;
+  const made = cutAtSections(source).flatMap(({ section, piece }): Piece[] => {
+    if (!section) return [];
+    const text = source.lines.slice(piece.from - 1, piece.to).join("\n");
+    return [
+      { section: section.name, file: source.file, from: piece.from, text, tokens: tokensOf(text, source.language) },
+    ];
+  });
+  pieces.set(source, made);
+  return made;
+}
+
+/** A part that went into another section has the same twin; a name that stands twice counts once. */
+export function sectionTexts(module: ReadModule, twin: string): SectionText[] {
+  const twinOf = new Map(
+    (module.pairs[twin] ?? []).filter(({ relation }) => relation !== "split").map((pair) => [pair.original, pair.twin]),
+  );
+  const found = new Map<string, SectionText>();
+  for (const piece of module.originalSources.flatMap(piecesOf)) {
+    const twinSection = twinOf.get(piece.section);
+    if (twinSection !== undefined && !found.has(piece.section)) found.set(piece.section, { ...piece, twinSection });
+  }
+  return [...found.values()];
+}

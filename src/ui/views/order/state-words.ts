@@ -1,0 +1,11 @@
+import type { ModuleView } from "@/core/progress/views";
+
+/** A module's state as the screens write it. */
+export const STATE_WORDS: Readonly<Record<ModuleView["state"], string>> = {
+  "left-out": "left out",
+  waiting: "waits",
+  ready: "ready",
+  "under-way": "under way",
+  agrees: "agrees",
+  proven: "proven",
+};
