@@ -67,7 +67,7 @@ async function sketchOf(folder: string, file: string): Promise<FileSketch | null
   const before = known.get(full);
   if (before?.stamp === stamp) return before.sketch;
   const text = await readFile(full, "utf8");
-  const { sections } = await parseSource(text, languageOf(file), { colours: false });
+  const { sections } = await parseSource(text, languageOf(file));
   const names = sections.map(({ name }) => wordsOf(name.split(".").at(-1) ?? "").join(""));
   const sketch = { path: file, names: new Set(names), trace: traceOf(text) };
   known.set(full, { stamp, sketch });

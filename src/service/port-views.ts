@@ -22,7 +22,8 @@ import type {
   UnprovenLines,
 } from "@/core/progress/views";
 import { effortOf, moduleSizes } from "@/service/effort";
-import { type PortReading, type ReadModule, type ReadSource, stampOf } from "@/service/reading";
+import { type PortReading, type ReadModule, stampOf } from "@/service/reading";
+import type { ReadSource } from "@/service/source-reader";
 import type { FolderSurvey } from "@/service/survey-folder";
 import type { CheckRow, MeasureRow, ProvenRow } from "@/store/checks";
 import type { PortRow } from "@/store/ports";
@@ -69,6 +70,8 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
   const { reading, twin } = facts;
   const verdictOf = indexVerdicts(facts);
   const casesOf = groupBy(reading.cases, (item) => item.module ?? "");
+  const neededBy = new Map<string, string[]>(reading.modules.map(({ name }) => [name, []]));
+  for (const { name, needs } of reading.modules) for (const need of needs) neededBy.get(need)?.push(name);
   const views = new Map<string, ModuleView>();
   // In the order of the layers, so that what a module needs is known before it.
   const layerOf = (module: ReadModule) => reading.layers.layer.get(module.name) ?? 0;
@@ -96,7 +99,7 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
       totals,
       needs: module.needs,
       drift: driftOf(facts, module, views),
-      neededBy: reading.modules.filter((other) => other.needs.includes(module.name)).map((other) => other.name),
+      neededBy: neededBy.get(module.name) ?? [],
       layer: layerOf(module),
       pull: null,
     });
@@ -161,8 +164,17 @@ export function indexVerdicts(facts: Pick<PortFacts, "verdicts" | "twin">): Map<
   return made;
 }
 
+const provenIndexes = new WeakMap<readonly ProvenRow[], Map<string, ProvenRow[]>>();
+
+/** Module → what is proven of its files; made once for the facts of a page. */
+function provenRows({ proven }: PortFacts): Map<string, ProvenRow[]> {
+  const known = provenIndexes.get(proven) ?? groupBy(proven, (row) => row.module);
+  provenIndexes.set(proven, known);
+  return known;
+}
+
 function provenOf(facts: PortFacts, module: ReadModule): { lines: number; provenLines: number | null } {
-  const rows = facts.proven.filter((row) => row.module === module.name);
+  const rows = provenRows(facts).get(module.name) ?? [];
   if (rows.length === 0) {
     const lines = module.originalSources.reduce(
       (sum, source) => sum + source.lines.filter((line) => line.trim() !== "").length,
@@ -195,7 +207,9 @@ function moduleBar(facts: PortFacts, module: ReadModule, verdicts: readonly Verd
 }
 
 function linesOf(facts: PortFacts, module: ReadModule, source: ReadSource) {
-  const row = facts.proven.find((entry) => entry.module === module.name && entry.file === source.file);
+  const row = provenRows(facts)
+    .get(module.name)
+    ?.find((entry) => entry.file === source.file);
   return row && row.stamp === source.hash ? row : null;
 }
 
@@ -359,8 +373,10 @@ function unprovenRuns(source: ReadSource, { executable, proven }: ProvenRow): Un
   return runs.map((run) => ({ ...run, file: source.file, text: (source.lines[run.from - 1] ?? "").trim() }));
 }
 
+export type Colours = ReadonlyMap<ReadSource, BenchFile["spans"]>;
+
 /** One module as facing pages. */
-export function benchView(facts: PortFacts, module: ReadModule): BenchView {
+export function benchView(facts: PortFacts, module: ReadModule, colours: Colours): BenchView {
   const modules = moduleViews(facts);
   const view = modules.find((entry) => entry.name === module.name);
   if (!view) throw new Error(`no view of ${module.name}`);
@@ -377,8 +393,8 @@ export function benchView(facts: PortFacts, module: ReadModule): BenchView {
     twin: facts.twin,
     modules: facts.reading.modules.map((entry) => entry.name),
     files: {
-      original: module.originalSources.map((source) => benchFile(source, linesOf(facts, module, source))),
-      twin: twinSources.map((source) => benchFile(source, null)),
+      original: module.originalSources.map((source) => benchFile(source, linesOf(facts, module, source), colours)),
+      twin: twinSources.map((source) => benchFile(source, null, colours)),
     },
     rows: benchRows(module.originalSources, twinSources, module.pairs[facts.twin] ?? [], saidOf(facts, module)).map(
       (row) => {
@@ -419,11 +435,11 @@ const driftView = ({ before, now }: DriftedSection): NonNullable<BenchView["rows
   from: now?.from ?? 0,
 });
 
-function benchFile(source: ReadSource, lines: ProvenRow | null): BenchFile {
+function benchFile(source: ReadSource, lines: ProvenRow | null, colours: Colours): BenchFile {
   const edge = new Array<string>(source.lines.length).fill("-");
   for (const line of lines?.executable ?? []) edge[line - 1] = "u";
   for (const line of lines?.proven ?? []) edge[line - 1] = "p";
-  return { file: source.file, lines: source.lines, spans: source.spans, edge: edge.join("") };
+  return { file: source.file, lines: source.lines, spans: colours.get(source) ?? [], edge: edge.join("") };
 }
 
 function groupBy<T>(items: readonly T[], keyOf: (item: T) => string): Map<string, T[]> {

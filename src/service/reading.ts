@@ -6,14 +6,11 @@ import type { SharedCase } from "@/core/formats/case-line";
 import { findLayers, type Layers } from "@/core/order/layers";
 import type { PortModule } from "@/core/pairing/modules";
 import type { SectionPair } from "@/core/pairing/sections";
-import { languageOf } from "@/core/source/language-of";
 import { findLanguage } from "@/core/source/languages/index";
-import { parseSource } from "@/engine/source/parse";
-import { caseFiles, type OpenPort, openPort, readCases, readText } from "@/service/open-port";
-import { type PlacedSource, pairModule, pairMoved, unplaced } from "@/service/pair-port";
+import { caseFiles, type OpenPort, openPort, readCases } from "@/service/open-port";
+import { pairModule, pairMoved, unplaced } from "@/service/pair-port";
+import { type ReadSource, SourceReader } from "@/service/source-reader";
 import type { Reading } from "@/store/ports";
-
-export type ReadSource = PlacedSource & { readonly hash: string };
 
 export type ReadModule = PortModule & {
   readonly originalSources: readonly ReadSource[];
@@ -38,25 +35,65 @@ type CachedPairs = {
   readonly pairs: readonly SectionPair[];
 };
 
-type CachedSource = { readonly stamp: string; readonly source: ReadSource };
-
 /** Reads ports again and again, parsing only files that changed. */
 export class PortReader {
-  private readonly sources = new Map<string, CachedSource>();
+  private readonly sources = new SourceReader();
   private readonly pairs = new Map<string, CachedPairs>();
+  private readonly modules = new Map<string, { readonly open: OpenPort; readonly module: ReadModule }>();
+  private opened: { readonly said: string; readonly open: OpenPort } | null = null;
+  private last: {
+    readonly reading: PortReading;
+    readonly modules: readonly ReadModule[];
+    readonly others: readonly (readonly ReadSource[])[];
+  } | null = null;
   private cases: { readonly stamp: string; readonly list: readonly SharedCase[] } | null = null;
 
-  /** Throws SideTwinError when the port file or the cases can not be read. */
+  /**
+   * The same reading again as long as nothing changed: what is worked out from one can be kept with it.
+   * Throws SideTwinError when the port file or the cases can not be read.
+   */
   async read(file: string): Promise<PortReading> {
-    const open = await openPort(file);
+    const open = this.sameOpen(await openPort(file));
     const cases = await this.readCases(open);
-    const modules: ReadModule[] = [];
+    await this.sources.refresh(
+      open.original.folder,
+      open.modules.flatMap(({ original }) => original),
+    );
+    for (const { name, folder } of open.twins) {
+      const placed = open.modules.flatMap(({ twins }) => twins[name] ?? []);
+      await this.sources.refresh(folder, [...new Set([...placed, ...unplaced(open, name)])]);
+    }
     const owner = new Map(
       open.modules.flatMap((module) => module.original.map((name) => [name, module.name] as const)),
     );
-    for (const module of open.modules) modules.push(await this.readModule(open, module, owner));
-    await this.addMoved(open, modules);
-    return { open, cases, modules, layers: findLayers(new Map(modules.map((module) => [module.name, module.needs]))) };
+    const modules = open.modules.map((module) => this.readModule(open, module, owner));
+    const others = open.twins.map(({ name, folder }) => this.sources.of(folder, unplaced(open, name)));
+    const last = this.last;
+    const isSame =
+      last &&
+      last.reading.open === open &&
+      last.reading.cases === cases &&
+      sameItems(last.modules, modules) &&
+      others.every((list, index) => sameItems(list, last.others[index] ?? []));
+    if (isSame) return last.reading;
+    const whole = this.addMoved(open, modules, others);
+    const layers = findLayers(new Map(whole.map((module) => [module.name, module.needs])));
+    const reading = { open, cases, modules: whole, layers };
+    this.last = { reading, modules, others };
+    return reading;
+  }
+
+  /** The port as it was opened before, where its file and the lists of its files say the same. */
+  private sameOpen(open: OpenPort): OpenPort {
+    const said = JSON.stringify([
+      open.file,
+      open.port,
+      open.original.files,
+      open.twins.map(({ files }) => files),
+      open.modules,
+    ]);
+    if (this.opened?.said !== said) this.opened = { said, open };
+    return this.opened.open;
   }
 
   /** The cases, read again only when one of their files or the modules they name have changed. */
@@ -69,83 +106,77 @@ export class PortReader {
     return this.cases.list;
   }
 
-  private async readModule(
-    open: OpenPort,
-    module: PortModule,
-    owner: ReadonlyMap<string, string>,
-  ): Promise<ReadModule> {
-    const originalSources = await this.readFiles(open.original.folder, module.original);
+  /** The same record again where none of the module's sources and pairs changed. */
+  private readModule(open: OpenPort, module: PortModule, owner: ReadonlyMap<string, string>): ReadModule {
+    const originalSources = this.sources.of(open.original.folder, module.original);
     const twinSources: Record<string, readonly ReadSource[]> = {};
     const pairs: Record<string, readonly SectionPair[]> = {};
     for (const twin of open.twins) {
-      const files = await this.readFiles(twin.folder, module.twins[twin.name] ?? []);
+      const files = this.sources.of(twin.folder, module.twins[twin.name] ?? []);
       twinSources[twin.name] = files;
       pairs[twin.name] = this.pairsOf(open, module, twin.name, { original: originalSources, twin: files });
     }
-    return { ...module, originalSources, twinSources, pairs, needs: needsOf(module.name, originalSources, owner) };
+    const before = this.modules.get(module.name);
+    const isSame =
+      before &&
+      before.open === open &&
+      sameItems(before.module.originalSources, originalSources) &&
+      open.twins.every(
+        ({ name }) =>
+          sameItems(before.module.twinSources[name] ?? [], twinSources[name] ?? []) &&
+          before.module.pairs[name] === pairs[name],
+      );
+    if (isSame) return before.module;
+    const needs = needsOf(module.name, originalSources, owner);
+    const made = { ...module, originalSources, twinSources, pairs, needs };
+    this.modules.set(module.name, { open, module: made });
+    return made;
   }
 
-  /** Sections that went to a file of another module, or of none. */
-  private async addMoved(open: OpenPort, modules: ReadModule[]): Promise<void> {
-    for (const { name, folder } of open.twins) {
+  /** With sections that went to a file of another module, or of none. */
+  private addMoved(
+    open: OpenPort,
+    modules: readonly ReadModule[],
+    others: readonly (readonly ReadSource[])[],
+  ): ReadModule[] {
+    const whole = [...modules];
+    for (const [place, { name }] of open.twins.entries()) {
       const moved = pairMoved(
         modules.map((module) => ({
           name: module.name,
           sources: { original: module.originalSources, twin: module.twinSources[name] ?? [] },
           pairs: module.pairs[name] ?? [],
         })),
-        await this.readFiles(folder, unplaced(open, name)),
+        others[place] ?? [],
       );
-      for (const [index, module] of modules.entries()) {
+      for (const [index, module] of whole.entries()) {
         const own = moved.get(module.name);
         if (!own) continue;
-        modules[index] = { ...module, pairs: { ...module.pairs, [name]: [...(module.pairs[name] ?? []), ...own] } };
+        whole[index] = { ...module, pairs: { ...module.pairs, [name]: [...(module.pairs[name] ?? []), ...own] } };
       }
     }
+    return whole;
   }
 
   /** Pairs are worked out again only when a source of either side or a hookup changed. */
   private pairsOf(open: OpenPort, module: PortModule, twin: string, sources: BothSources): readonly SectionPair[] {
     const key = `${module.name}\0${twin}`;
     const known = this.pairs.get(key);
-    const same = (one: readonly ReadSource[], other: readonly ReadSource[]) =>
-      one.length === other.length && one.every((source, index) => source === other[index]);
     const said = JSON.stringify([open.port.hookups, open.port.pairs]);
     const isCurrent =
       known &&
-      same(known.sources.original, sources.original) &&
-      same(known.sources.twin, sources.twin) &&
+      sameItems(known.sources.original, sources.original) &&
+      sameItems(known.sources.twin, sources.twin) &&
       known.said === said;
     if (isCurrent) return known.pairs;
     const pairs = pairModule(open, module, sources, twin);
     this.pairs.set(key, { sources, said, pairs });
     return pairs;
   }
-
-  private async readFiles(folder: string, files: readonly string[]): Promise<ReadSource[]> {
-    const read: ReadSource[] = [];
-    for (const file of files) {
-      const source = await this.readFile(folder, file);
-      if (source) read.push(source);
-    }
-    return read;
-  }
-
-  private async readFile(folder: string, file: string): Promise<ReadSource | null> {
-    const full = path.join(folder, file);
-    const facts = await stat(full).catch(() => null);
-    if (!facts?.isFile()) return null;
-    const stamp = `${facts.size}:${facts.mtimeMs}`;
-    const known = this.sources.get(full);
-    if (known?.stamp === stamp) return known.source;
-    const text = await readText(full);
-    const language = languageOf(file);
-    const hash = createHash("sha256").update(text).digest("hex").slice(0, 16);
-    const source = { ...(await parseSource(text, language)), file, language, hash };
-    this.sources.set(full, { stamp, source });
-    return source;
-  }
 }
+
+const sameItems = <T>(one: readonly T[], other: readonly T[]): boolean =>
+  one === other || (one.length === other.length && one.every((item, index) => item === other[index]));
 
 function needsOf(own: string, sources: readonly ReadSource[], owner: ReadonlyMap<string, string>): string[] {
   const needs = new Set<string>();
@@ -161,23 +192,53 @@ function needsOf(own: string, sources: readonly ReadSource[], owner: ReadonlyMap
   return [...needs];
 }
 
-/** A hash of all code that a module's answers can rest on, on both sides: its own files and those of all it needs. */
+const stamps = new WeakMap<PortReading, Map<string, ReadonlyMap<string, string>>>();
+
+/**
+ * A hash of all code that a module's answers can rest on, on both sides: its own files and those of all it needs. That of
+ * null is of the whole port. Worked out once a reading and twin. Cost: linear in the needs.
+ */
 export function stampOf(reading: PortReading, moduleName: string | null, twin: string): string {
-  const byName = new Map(reading.modules.map((module) => [module.name, module]));
-  const wanted = new Set<string>();
-  const queue = moduleName === null ? [...byName.keys()] : [moduleName];
-  for (let name = queue.pop(); name !== undefined; name = queue.pop()) {
-    if (wanted.has(name)) continue;
-    wanted.add(name);
-    queue.push(...(byName.get(name)?.needs ?? []));
+  const ofReading = stamps.get(reading) ?? new Map<string, ReadonlyMap<string, string>>();
+  stamps.set(reading, ofReading);
+  const known = ofReading.get(twin) ?? stampModules(reading, twin);
+  ofReading.set(twin, known);
+  return known.get(moduleName ?? WHOLE) ?? "";
+}
+
+/** No module has an empty name. */
+const WHOLE = "";
+
+/** From what needs nothing upwards; the members of a knot have one stamp, as each rests on all of them. */
+function stampModules({ modules, layers }: PortReading, twin: string): Map<string, string> {
+  const own = new Map(
+    modules.map((module) => [
+      module.name,
+      [...module.originalSources, ...(module.twinSources[twin] ?? [])]
+        .map(({ file, hash }) => `${file}:${hash}`)
+        .join("\n"),
+    ]),
+  );
+  const needs = new Map(modules.map((module) => [module.name, module.needs]));
+  const knotOf = new Map(layers.knots.flatMap((knot) => knot.map((name) => [name, knot] as const)));
+  const found = new Map<string, string>();
+  const layerOf = (name: string) => layers.layer.get(name) ?? 0;
+  for (const { name } of [...modules].sort((one, other) => layerOf(one.name) - layerOf(other.name))) {
+    if (found.has(name)) continue;
+    const members = [...(knotOf.get(name) ?? [name])].sort();
+    const below = new Set(
+      members.flatMap((member) => needs.get(member) ?? []).filter((need) => !members.includes(need)),
+    );
+    const hash = createHash("sha256");
+    for (const member of members) hash.update(`${member}\n${own.get(member)}\n`);
+    for (const need of [...below].sort()) hash.update(`${need}:${found.get(need)}\n`);
+    const stamp = hash.digest("hex").slice(0, 16);
+    for (const member of members) found.set(member, stamp);
   }
-  const hash = createHash("sha256");
-  for (const name of [...wanted].sort()) {
-    const module = byName.get(name);
-    for (const source of [...(module?.originalSources ?? []), ...(module?.twinSources[twin] ?? [])])
-      hash.update(`${source.file}:${source.hash}\n`);
-  }
-  return hash.digest("hex").slice(0, 16);
+  const whole = createHash("sha256");
+  for (const name of [...own.keys()].sort()) whole.update(`${name}\n${own.get(name)}\n`);
+  found.set(WHOLE, whole.digest("hex").slice(0, 16));
+  return found;
 }
 
 /** The reading in the form that the store keeps. */

@@ -187,3 +187,36 @@ describe("a survey", () => {
     expect(survey.files.filter(({ isGenerated }) => isGenerated).map(({ path }) => path)).toEqual(["made.js"]);
   });
 });
+
+describe("a survey of what changed", () => {
+  const FILES = {
+    "pkg/__init__.py": "from .tides import np\n",
+    "pkg/tides.py": "import numpy as np\nimport math\ndef height(t):\n    return np.sum(t) + math.cos(t)\n",
+    "pkg/plan.py": "from pkg import np\nfrom pkg import tides\nprint(np.pi, tides.height(1), eval('1'))\n",
+    "go/a.go": "package boats\n\nfunc Tern() int { return Auk() }\n",
+    "go/b.go": "package boats\n\nfunc Auk() int { return 1 }\n",
+    "notes.md": "see pkg/plan.py and numpy\n",
+  };
+  const CHANGES: readonly (readonly [string, Readonly<Record<string, string>>])[] = [
+    ["only a body", { "pkg/tides.py": FILES["pkg/tides.py"].replace("math.cos(t)", "math.sin(t)\n\nLAST = 3") }],
+    ["what a file passes on", { "pkg/__init__.py": "from math import tau as np\n" }],
+    ["what it imports", { "pkg/plan.py": "import json\nprint(json.dumps(1))\n" }],
+    ["names that files of a folder see", { "go/b.go": "package boats\n\nfunc Gull() int { return Tern() }\n" }],
+    ["a file that is new", { "pkg/more.py": "import csv\nfrom pkg.plan import np\nprint(np.e)\n" }],
+    ["a text", { "notes.md": "see tides\n" }],
+  ];
+
+  it.each(CHANGES)("is the survey of all: %s", async (_what, change) => {
+    const folder = temporaryFolder(FILES);
+    const known = new FactsCache();
+    const first = await surveyFolder(folder, { known });
+    expect(await surveyFolder(folder, { known })).toBe(first);
+    writeFiles(folder, change);
+    const again = await surveyFolder(folder, { known });
+    expect(again).toEqual(await surveyFolder(folder));
+    expect(again).not.toEqual(first);
+    writeFiles(folder, FILES);
+    const whole = await surveyFolder(folder);
+    expect(await surveyFolder(folder, { known })).toEqual(whole);
+  });
+});

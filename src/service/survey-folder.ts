@@ -7,8 +7,8 @@ import { findLanguage } from "@/core/source/languages/index";
 import type { FileFacts } from "@/core/survey/file-facts";
 import { isManifest, readManifests } from "@/core/survey/file-index";
 import type { PlainText } from "@/core/survey/mentions";
-import { makeSurvey, type ResolvedCache, type Survey } from "@/core/survey/survey";
-import { listFiles } from "@/engine/files/tree";
+import { makeSurvey, ResolvedCache, type Survey } from "@/core/survey/survey";
+import { listFiles, statNow } from "@/engine/files/tree";
 import { decode, type ReadFiles } from "@/engine/source/read-files";
 import { workers } from "@/engine/workers/worker-pool";
 
@@ -33,7 +33,13 @@ export class FactsCache {
   /** Path → what was read, with the size and time of change that it was read at. */
   readonly sources: KeptSources = new Map();
   readonly texts = new Map<string, { readonly stamp: string; readonly text: PlainText | null }>();
-  readonly resolved: ResolvedCache = { tree: "", files: new Map() };
+  readonly resolved = new ResolvedCache();
+  /** The last survey with what it was made of. */
+  last: {
+    readonly files: readonly FileFacts[];
+    readonly texts: readonly PlainText[];
+    readonly survey: FolderSurvey;
+  } | null = null;
 }
 
 type KeptSources = Map<
@@ -71,9 +77,18 @@ export async function surveyFolder(
     new Map(texts.filter(({ path: file }) => isManifest(file)).map((one) => [one.path, one.text])),
   );
   const files = read.flatMap(({ facts }) => facts ?? []);
-  const survey = makeSurvey({ files, manifests, rootName: path.basename(root), texts, resolved: known.resolved });
-  return { root, ...survey, problems: read.flatMap((entry) => entry.problems) };
+  const { last } = known;
+  const isSame =
+    last !== null && last.survey.root === root && sameItems(last.files, files) && sameItems(last.texts, texts);
+  if (isSame) return last.survey;
+  const made = makeSurvey({ files, manifests, rootName: path.basename(root), texts, resolved: known.resolved });
+  const survey = { root, ...made, problems: read.flatMap((entry) => entry.problems) };
+  known.last = { files, texts, survey };
+  return survey;
 }
+
+const sameItems = <T>(one: readonly T[], other: readonly T[]): boolean =>
+  one.length === other.length && one.every((item, index) => item === other[index]);
 
 /** Reads what is new or changed, in shares that keep all threads busy, and forgets what is gone. */
 async function refresh(
@@ -86,7 +101,7 @@ async function refresh(
   const stamps = new Map<string, string>();
   const shares: { path: string; language: string }[][] = [];
   let bytes = SHARE_BYTES;
-  const facts = await Promise.all(sources.map((source) => stat(path.join(root, source.path)).catch(() => null)));
+  const facts = sources.map((source) => statNow(path.join(root, source.path)));
   for (const [place, source] of sources.entries()) {
     const about = facts[place];
     const stamp = `${about?.size}:${about?.mtimeMs}`;
@@ -115,7 +130,7 @@ async function refresh(
 async function readTexts(root: string, known: FactsCache["texts"], files: readonly string[]): Promise<PlainText[]> {
   const texts = await Promise.all(
     files.map(async (file) => {
-      const about = await stat(path.join(root, file)).catch(() => null);
+      const about = statNow(path.join(root, file));
       if (!about || about.size > MOST_TEXT_BYTES) return [];
       const stamp = `${about.size}:${about.mtimeMs}`;
       const before = known.get(file);

@@ -13,6 +13,7 @@ import type { Json } from "@/core/formats/json";
 import type { Way } from "@/core/formats/ways";
 import type { BaselineView } from "@/core/progress/baseline";
 import type {
+  BenchFile,
   BenchView,
   CasesView,
   CaseView,
@@ -29,6 +30,7 @@ import type {
 } from "@/core/progress/views";
 import { packageRoot } from "@/engine/files/package-root";
 import { describeProtections } from "@/engine/sandbox/sandbox";
+import { colourSource } from "@/engine/source/parse";
 import { type Watcher, watchFolders } from "@/engine/watching/watch";
 import { agreeToCase } from "@/service/agree-to-case";
 import { removeAllowance, tightenAllowance } from "@/service/allowances";
@@ -49,6 +51,7 @@ import { PortReader, type PortReading, type ReadModule, stampOf, toStored } from
 import { answersFolderIn } from "@/service/run-check";
 import { type PairWord, sayPair } from "@/service/say-pair";
 import { shrinkPortCase } from "@/service/shrink-case";
+import type { ReadSource } from "@/service/source-reader";
 import { FactsCache, type FolderSurvey } from "@/service/survey-folder";
 import { addSnag, decideWay, surveyOriginal, surveyView, usesView } from "@/service/survey-port";
 import { findBaseline } from "@/store/baselines";
@@ -212,7 +215,11 @@ export class Workbench {
 
   async bench(id: string, module: string, twin?: string): Promise<BenchView> {
     const facts = await this.facts(await this.row(id), twin);
-    return benchView(facts, findModule(facts, module));
+    const found = findModule(facts, module);
+    const colours: [ReadSource, BenchFile["spans"]][] = [];
+    for (const source of [...found.originalSources, ...(found.twinSources[facts.twin] ?? [])])
+      colours.push([source, await coloursOf(source)]);
+    return benchView(facts, found, new Map(colours));
   }
 
   async case(id: string, caseId: string, twin?: string): Promise<CaseView> {
@@ -567,6 +574,15 @@ export class Workbench {
   private emit(id: string, event: PortEvent): void {
     for (const listener of this.listeners.get(id) ?? []) listener(event);
   }
+}
+
+const coloured = new WeakMap<ReadSource, Promise<BenchFile["spans"]>>();
+
+/** Worked out when somebody looks at a source, and once. */
+function coloursOf(source: ReadSource): Promise<BenchFile["spans"]> {
+  const known = coloured.get(source) ?? colourSource(source.lines, source.language);
+  coloured.set(source, known);
+  return known;
 }
 
 function findModule(facts: PortFacts, module: string): ReadModule {

@@ -14,18 +14,31 @@ const QUOTED = [
 /** Languages whose blocks are their indentation. */
 const BY_INDENTATION = new Set(["python"]);
 
-/** Joined by spaces; two pieces with the same result differ in comments and layout alone. Cost: linear in the text. */
-export function tokensOf(text: string, languageName: string | null): string {
+type TokenGrammar = { readonly pattern: RegExp; readonly isComment: (token: string) => boolean };
+
+const grammars = new Map<string | null, TokenGrammar>();
+
+/** Made once a language. */
+function grammarOf(languageName: string | null): TokenGrammar {
+  const known = grammars.get(languageName);
+  if (known) return known;
   const comments = (languageName === null ? undefined : findLanguage(languageName)?.comments) ?? [];
   const literal = (part: string) => part.replace(/[.*+?^${}()|[\]\\/]/g, "\\$&");
   const skipped = comments.map(([start, end]) =>
     end === "" ? `${literal(start)}.*` : `${literal(start)}[\\s\\S]*?${literal(end)}`,
   );
-  const pattern = new RegExp(
-    [...QUOTED.slice(0, 2), ...skipped, ...QUOTED.slice(2), WORD, NUMBER, String.raw`[^\s]`].join("|"),
-    "gu",
-  );
-  const isComment = (token: string) => comments.some(([start]) => token.startsWith(start)) && !/^["'`]/.test(token);
+  const parts = [...QUOTED.slice(0, 2), ...skipped, ...QUOTED.slice(2), WORD, NUMBER, String.raw`[^\s]`];
+  const made = {
+    pattern: new RegExp(parts.join("|"), "gu"),
+    isComment: (token: string) => comments.some(([start]) => token.startsWith(start)) && !/^["'`]/.test(token),
+  };
+  grammars.set(languageName, made);
+  return made;
+}
+
+/** Joined by spaces; two pieces with the same result differ in comments and layout alone. Cost: linear in the text. */
+export function tokensOf(text: string, languageName: string | null): string {
+  const { pattern, isComment } = grammarOf(languageName);
   const tokens: string[] = [];
   const depths: number[] = [];
   const isIndented = languageName !== null && BY_INDENTATION.has(languageName);

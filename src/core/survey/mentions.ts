@@ -26,15 +26,29 @@ export function findMentions(texts: readonly PlainText[], { modules, packages }:
     }
   }
   for (const name of packages) add(name, name);
+  const said = JSON.stringify([...forms]);
   const mentions: Mention[] = [];
-  for (const { path, text } of texts) {
-    for (const [index, line] of text.split("\n").entries()) {
-      const names = new Set<string>();
-      for (const [token] of line.matchAll(TOKEN)) for (const form of formsIn(token)) addKnown(forms.get(form), names);
-      for (const name of names) mentions.push({ file: path, line: index + 1, name });
-      if (mentions.length >= MOST_MENTIONS) return mentions.slice(0, MOST_MENTIONS);
-    }
+  for (const text of texts) {
+    for (const mention of mentionsIn(text, forms, said)) mentions.push(mention);
+    if (mentions.length >= MOST_MENTIONS) return mentions.slice(0, MOST_MENTIONS);
   }
+  return mentions;
+}
+
+const found = new WeakMap<PlainText, { readonly said: string; readonly mentions: readonly Mention[] }>();
+
+/** Looked for once a text, as long as the names are the same. */
+function mentionsIn(whole: PlainText, forms: ReadonlyMap<string, string>, said: string): readonly Mention[] {
+  const known = found.get(whole);
+  if (known?.said === said) return known.mentions;
+  const mentions: Mention[] = [];
+  for (const [index, line] of whole.text.split("\n").entries()) {
+    const names = new Set<string>();
+    for (const [token] of line.matchAll(TOKEN)) for (const form of formsIn(token)) addKnown(forms.get(form), names);
+    for (const name of names) mentions.push({ file: whole.path, line: index + 1, name });
+    if (mentions.length >= MOST_MENTIONS) break;
+  }
+  found.set(whole, { said, mentions });
   return mentions;
 }
 

@@ -11,46 +11,73 @@ const ALL = "*";
 
 type Origin = { readonly package: string; readonly path: readonly string[] };
 
-/** In the order of packages and names. Cost: linear in imports and uses. */
-export function findOutside(files: readonly SurveyedFile[]): OutsideUse[] {
+/** What files take from outside, as long as no file of the tree imports anything else. */
+export class OutsideCache {
+  readonly files = new WeakMap<SurveyedFile, { readonly generation: number; readonly uses: readonly FileUse[] }>();
+}
+
+/** All places of one name in one file. */
+type FileUse = { readonly key: string; readonly package: string; readonly name: string; readonly uses: Place[] };
+
+/** In the order of packages and names. `generation` tells whether names may come from elsewhere now. Cost: linear in imports and uses. */
+export function findOutside(
+  files: readonly SurveyedFile[],
+  { cache, generation }: { readonly cache: OutsideCache; readonly generation: number } = {
+    cache: new OutsideCache(),
+    generation: 0,
+  },
+): OutsideUse[] {
   const found = new Map<string, { package: string; name: string; uses: Place[] }>();
+  let follower: Follower | null = null;
+  for (const file of files) {
+    const known = cache.files.get(file);
+    follower ??= known?.generation === generation ? null : new Follower(files);
+    const uses = known?.generation === generation ? known.uses : usesIn(file, follower ?? new Follower(files));
+    if (uses !== known?.uses) cache.files.set(file, { generation, uses });
+    for (const { key, package: owner, name, uses: places } of uses) {
+      const entry = found.get(key);
+      if (!entry) found.set(key, { package: owner, name, uses: [...places] });
+      else for (const place of places) entry.uses.push(place);
+    }
+  }
+  return [...found.values()].sort((one, other) => compare(one.package, other.package) || compare(one.name, other.name));
+}
+
+function usesIn(file: SurveyedFile, follower: Follower): FileUse[] {
+  const found = new Map<string, FileUse>();
   const add = (origin: Origin, rest: readonly string[], place: Place) => {
     const path = [...origin.path, ...rest].filter((part, index, all) => part !== "default" || index === all.length - 1);
     const name = path.join(".") || ALL;
     const key = `${origin.package}\0${name}`;
-    const entry = found.get(key) ?? { package: origin.package, name, uses: [] };
+    const entry = found.get(key) ?? { key, package: origin.package, name, uses: [] };
     found.set(key, entry);
-    // Files come one after another, and their uses by line: the same place can only be the last one.
-    const before = entry.uses.at(-1);
-    if (before?.file !== place.file || before.line !== place.line) entry.uses.push(place);
+    // Uses come by line: the same place can only be the last one.
+    if (entry.uses.at(-1)?.line !== place.line) entry.uses.push(place);
   };
-  const follower = new Follower(files);
-  for (const file of files) {
-    const origins = follower.originsIn(file);
-    const used = new Set<string>();
-    for (const use of file.uses) {
-      const [local = "", ...rest] = use.parts;
-      const origin = origins.get(local);
-      if (!origin) continue;
-      used.add(origin.package);
-      add(origin, rest, { file: file.path, line: use.line });
-    }
-    for (const { package: owner, place } of headerUses(file)) {
-      used.add(owner.package);
-      add(owner, [], place);
-    }
-    for (const written of file.imports)
-      if (written.package !== null && !used.has(written.package))
-        add(
-          {
-            package: written.package,
-            path: written.names.length === 1 && written.names[0] !== "*" ? written.names : [],
-          },
-          [],
-          { file: file.path, line: written.line },
-        );
+  const origins = follower.originsIn(file);
+  const used = new Set<string>();
+  for (const use of file.uses) {
+    const [local = "", ...rest] = use.parts;
+    const origin = origins.get(local);
+    if (!origin) continue;
+    used.add(origin.package);
+    add(origin, rest, { file: file.path, line: use.line });
   }
-  return [...found.values()].sort((one, other) => compare(one.package, other.package) || compare(one.name, other.name));
+  for (const { package: owner, place } of headerUses(file)) {
+    used.add(owner.package);
+    add(owner, [], place);
+  }
+  for (const written of file.imports)
+    if (written.package !== null && !used.has(written.package))
+      add(
+        {
+          package: written.package,
+          path: written.names.length === 1 && written.names[0] !== "*" ? written.names : [],
+        },
+        [],
+        { file: file.path, line: written.line },
+      );
+  return [...found.values()];
 }
 
 const compare = (one: string, other: string): number => (one < other ? -1 : one > other ? 1 : 0);

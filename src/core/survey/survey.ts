@@ -10,7 +10,7 @@ import type { FileFacts, ResolvedImport, SurveyedFile } from "@/core/survey/file
 import { FileIndex, type Manifests, NO_MANIFESTS } from "@/core/survey/file-index";
 import { groupModules } from "@/core/survey/group-modules";
 import { findMentions, type Mention, type PlainText } from "@/core/survey/mentions";
-import { findOutside, type OutsideUse } from "@/core/survey/outside";
+import { findOutside, OutsideCache, type OutsideUse } from "@/core/survey/outside";
 import { findSnags, type Snag } from "@/core/survey/snags";
 import { isTestFile } from "@/core/survey/test-files";
 
@@ -45,47 +45,94 @@ export type SurveyInput = {
   readonly resolved?: ResolvedCache;
 };
 
-export type ResolvedCache = { tree: string; readonly files: Map<FileFacts, SurveyedFile> };
+/** What is the same from one survey of a tree to the next, as long as no file imports anything else. */
+export class ResolvedCache {
+  tree = "";
+  /** Counts how often the imports of the tree changed, or the names by which files see each other. */
+  generation = 0;
+  files = new Map<FileFacts, SurveyedFile>();
+  byPath = new Map<string, { readonly shape: string; readonly file: SurveyedFile }>();
+  graph: { readonly generation: number; readonly graph: Graph } | null = null;
+  readonly outside = new OutsideCache();
+}
 
-/** Cost: linear in files, imports and uses; mentions in the texts times nothing (one pattern for all names). */
+/** The modules of a tree and what needs what. */
+type Graph = {
+  readonly modules: readonly Omit<SurveyedModule, "lines">[];
+  readonly knots: Survey["knots"];
+};
+
+/** Cost: linear in files, imports and uses; what has not changed since a survey with the same cache is not worked out again. */
 export function makeSurvey(input: SurveyInput): Survey {
-  const { files, texts = [] } = input;
-  const resolved = resolveAll(input);
-  const modules = makeModules(resolved);
-  const outside = findOutside(resolved);
-  const names = new Map(modules.map((module) => [module.name, module.needs]));
-  const { layer, knots } = findLayers(names);
-  const surveyed = modules.map((module) => ({ ...module, layer: layer.get(module.name) ?? 0 }));
+  const { files, texts = [], resolved: cache = new ResolvedCache() } = input;
+  const resolved = resolveAll(input, cache);
+  const graph = cache.graph?.generation === cache.generation ? cache.graph.graph : makeGraph(resolved);
+  cache.graph = { generation: cache.generation, graph };
+  const lines = new Map(files.map(({ path, lines: count }) => [path, count]));
+  const modules = graph.modules.map((module) => ({
+    ...module,
+    lines: module.files.reduce((sum, file) => sum + (lines.get(file) ?? 0), 0),
+  }));
+  const outside = findOutside(resolved, { cache: cache.outside, generation: cache.generation });
   return {
     languages: countLanguages(files),
     files: resolved,
     outside,
-    modules: surveyed,
-    knots: knots.map((members) => ({ members, untie: findUntie(members, names) })),
-    mentions: findMentions(texts, { modules: surveyed, packages: [...new Set(outside.map((entry) => entry.package))] }),
+    modules,
+    knots: graph.knots,
+    mentions: findMentions(texts, { modules, packages: [...new Set(outside.map((entry) => entry.package))] }),
     snags: findSnags(resolved, outside),
-    tests: surveyed
+    tests: modules
       .filter((module) => module.isTest)
       .map(({ files: own, needs }) => ({ file: own[0] ?? "", touches: needs })),
   };
 }
 
-function resolveAll({ files, manifests = NO_MANIFESTS, rootName, resolved }: SurveyInput): SurveyedFile[] {
+function makeGraph(files: readonly SurveyedFile[]): Graph {
+  const modules = makeModules(files);
+  const names = new Map(modules.map((module) => [module.name, module.needs]));
+  const { layer, knots } = findLayers(names);
+  return {
+    modules: modules.map((module) => ({ ...module, layer: layer.get(module.name) ?? 0 })),
+    knots: knots.map((members) => ({ members, untie: findUntie(members, names) })),
+  };
+}
+
+/** Resolves what is new; a file that was read again and imports the same keeps its imports. */
+function resolveAll({ files, manifests = NO_MANIFESTS, rootName }: SurveyInput, cache: ResolvedCache): SurveyedFile[] {
   const paths = files.map(({ path }) => path);
   const tree = `${paths.join("\n")}\n${JSON.stringify(manifests)}`;
-  const before = resolved?.tree === tree ? resolved.files : new Map<FileFacts, SurveyedFile>();
-  const index = new FileIndex(paths, manifests, rootName ?? null);
-  const all = files.map(
-    (file): SurveyedFile =>
-      before.get(file) ?? { ...file, imports: file.imports.map((written) => resolve(index, file, written)) },
-  );
-  if (resolved) {
-    resolved.tree = tree;
-    resolved.files.clear();
-    for (const [place, file] of files.entries()) resolved.files.set(file, all[place] as SurveyedFile); // of one length
+  if (cache.tree !== tree) {
+    cache.tree = tree;
+    cache.generation++;
+    cache.files.clear();
+    cache.byPath.clear();
   }
+  let index: FileIndex | null = null;
+  const all = files.map((file): SurveyedFile => {
+    const known = cache.files.get(file);
+    if (known) return known;
+    const shape = shapeOf(file);
+    const before = cache.byPath.get(file.path);
+    const isSame = before?.shape === shape;
+    if (!isSame) {
+      cache.generation++;
+      index ??= new FileIndex(paths, manifests, rootName ?? null);
+    }
+    const at = index;
+    const imports =
+      isSame || !at ? (before?.file.imports ?? []) : file.imports.map((written) => resolve(at, file, written));
+    const made = { ...file, imports };
+    cache.byPath.set(file.path, { shape, file: made });
+    return made;
+  });
+  cache.files = new Map(files.map((file, place) => [file, all[place] as SurveyedFile])); // of one length
   return all;
 }
+
+/** All of a file that other files see: what it imports and where, its namespace, its names and the words it uses. */
+const shapeOf = ({ imports, namespace, words, sections }: FileFacts): string =>
+  JSON.stringify([imports, namespace, words, words.length > 0 ? topNames(sections) : []]);
 
 function resolve(index: FileIndex, file: FileFacts, written: Import): ResolvedImport {
   const language = findLanguage(file.language);
@@ -94,7 +141,7 @@ function resolve(index: FileIndex, file: FileFacts, written: Import): ResolvedIm
   return { ...written, files, package: outside?.package ?? null };
 }
 
-function makeModules(files: readonly SurveyedFile[]): Omit<SurveyedModule, "layer">[] {
+function makeModules(files: readonly SurveyedFile[]): Omit<SurveyedModule, "layer" | "lines">[] {
   const groups = groupModules(files.map(({ path }) => path));
   const owner = new Map(groups.flatMap(({ name, files: own }) => own.map((file) => [file, name] as const)));
   const byPath = new Map(files.map((file) => [file.path, file]));
@@ -107,8 +154,7 @@ function makeModules(files: readonly SurveyedFile[]): Omit<SurveyedModule, "laye
     ]);
     const needs = new Set(wanted.flatMap((file) => owner.get(file) ?? []));
     needs.delete(name);
-    const lines = facts.reduce((sum, file) => sum + file.lines, 0);
-    return { name, files: own, lines, needs: [...needs], isTest: own.every(isTestFile) };
+    return { name, files: own, needs: [...needs], isTest: own.every(isTestFile) };
   });
 }
 

@@ -18,7 +18,6 @@ export type ParsedSource = {
   readonly imports: readonly Import[];
   /** Lines on which a statement begins; empty where the language does not tell. */
   readonly statementLines: readonly number[];
-  readonly spans: readonly (readonly Span[])[];
   /** Line of the first place that could not be parsed, from 1; null when all could. */
   readonly errorLine: number | null;
 };
@@ -72,25 +71,20 @@ function grammarFile(grammar: string): string {
 }
 
 /** Lines of a text without their endings; a final line ending makes no empty line. */
-function splitLines(text: string): string[] {
+export function splitLines(text: string): string[] {
   const lines = text.split(/\r\n|\n|\r/);
   if (lines.at(-1) === "") lines.pop();
   return lines;
 }
 
 /** Parses a file's text; a language that is not read gives lines without sections. Cost: linear in the text. */
-export async function parseSource(
-  text: string,
-  languageName: string | null,
-  options = { colours: true },
-): Promise<ParsedSource> {
+export async function parseSource(text: string, languageName: string | null): Promise<ParsedSource> {
   const lines = splitLines(text);
   const language = languageName === null ? null : findLanguage(languageName);
-  if (!language)
-    return { lines, sections: [], imports: [], statementLines: [], spans: lines.map(() => []), errorLine: null };
+  if (!language) return { lines, sections: [], imports: [], statementLines: [], errorLine: null };
   const parser = await parserFor(language.grammar);
   const tree = parser.parse(text);
-  if (!tree) return { lines, sections: [], imports: [], statementLines: [], spans: lines.map(() => []), errorLine: 1 };
+  if (!tree) return { lines, sections: [], imports: [], statementLines: [], errorLine: 1 };
   try {
     const { rootNode } = tree;
     const nodes = gather(rootNode, text, [...language.branches, ...language.importTypes]);
@@ -99,11 +93,25 @@ export async function parseSource(
       sections: withComplexity(language.findSections(rootNode), nodes.find(...language.branches).filter(isBranch)),
       imports: language.findImports(nodes),
       statementLines: language.findStatementLines?.(rootNode) ?? [],
-      spans: options.colours ? highlight(rootNode, lines) : [],
       errorLine: rootNode.hasError ? firstError(rootNode) : null,
     };
   } finally {
     // The tree lives outside the JavaScript heap and is not collected by itself.
+    tree.delete();
+  }
+}
+
+/** The colours of a text, one list of spans a line; none for a language that is not read. Cost: linear in the text. */
+export async function colourSource(
+  lines: readonly string[],
+  languageName: string | null,
+): Promise<readonly (readonly Span[])[]> {
+  const language = languageName === null ? null : findLanguage(languageName);
+  const tree = language && (await parserFor(language.grammar)).parse(lines.join("\n"));
+  if (!tree) return lines.map(() => []);
+  try {
+    return highlight(tree.rootNode, lines);
+  } finally {
     tree.delete();
   }
 }

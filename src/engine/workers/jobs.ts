@@ -2,9 +2,10 @@
 import { alignAnswers } from "@/core/compare/aligned";
 import { compareAnswers } from "@/core/compare/compare";
 import { findFamilies } from "@/core/explain/families";
+import { parseFiles } from "@/engine/source/parse-files";
 import { readFiles } from "@/engine/source/read-files";
 
-export const JOBS = { alignAnswers, compareAnswers, findFamilies, readFiles };
+export const JOBS = { alignAnswers, compareAnswers, findFamilies, parseFiles, readFiles };
 
 export type Jobs = typeof JOBS;
 export type JobName = keyof Jobs;

@@ -106,7 +106,7 @@ export class CodeStamps {
     const hash = createHash("sha256").update(text).digest("hex");
     const needs: string[] = [];
     let reach = reachOfText(name, text);
-    for (const written of (await parseSource(text, name, { colours: false })).imports) {
+    for (const written of (await parseSource(text, name)).imports) {
       // An import names a module and, for some languages, modules within it: all that are there count.
       const own = language.importCandidates(written, file).filter((candidate) => this.present.has(candidate));
       needs.push(...own, ...packagesAbove(own, this.present));

@@ -97,7 +97,7 @@ async function countLines(
   const facts = new Map<string, FileFacts>();
   for (const file of new Set(open.modules.flatMap((module) => module.original))) {
     const text = await readFile(path.join(side.terms.side.folder, file), "utf8").catch(() => "");
-    const { statementLines } = await parseSource(text, languageOf(file), { colours: false });
+    const { statementLines } = await parseSource(text, languageOf(file));
     facts.set(file, { lines: statementLines, load: [] });
   }
   return facts;

@@ -20,6 +20,11 @@ import type { Store } from "@/store/open";
 type FactsWithoutDrift = Omit<PortFacts, "drift">;
 
 export class DriftKeeper {
+  /** What was found for a reading, by twin, as long as nothing new is remembered. */
+  private readonly found = new WeakMap<
+    PortReading,
+    Map<string, { version: number; drift: Map<string, DriftedSection[]> }>
+  >();
   private readonly memories = new Map<string, Promise<SectionMemory>>();
 
   constructor(private readonly store: Store) {}
@@ -32,6 +37,10 @@ export class DriftKeeper {
   async driftOf(portId: string, reading: PortReading, twin: string): Promise<Map<string, DriftedSection[]>> {
     const memory = await this.memory(portId);
     await memory.refresh(reading.open);
+    const ofReading = this.found.get(reading) ?? new Map();
+    this.found.set(reading, ofReading);
+    const known = ofReading.get(twin);
+    if (known?.version === memory.version) return known.drift;
     const remembered = memory.byModule(twin);
     const found = new Map<string, DriftedSection[]>();
     for (const module of reading.modules) {
@@ -43,6 +52,7 @@ export class DriftKeeper {
       const drifted = findDrift(rows, sectionTexts(module, twin), twinSections);
       if (drifted.length > 0) found.set(module.name, drifted);
     }
+    ofReading.set(twin, { version: memory.version, drift: found });
     return found;
   }
 

@@ -15,6 +15,8 @@ import { deleteMemory, listMemory, saveMemory } from "@/store/section-memory";
 
 export class SectionMemory {
   private readonly rows = new Map<string, Remembered>();
+  /** Counts what was remembered, so that what is worked out from it can be kept. */
+  version = 0;
   /** The shared file's text as it was last read or written. */
   private shared: string | null = null;
 
@@ -39,6 +41,7 @@ export class SectionMemory {
       (line) => line.at > (this.rows.get(keyOf(line))?.at ?? ""),
     );
     for (const line of newer) this.enter(line);
+    this.version++;
     if (newer.length > 0) await saveMemory(this.store, this.portId, newer);
   }
 
@@ -62,6 +65,7 @@ export class SectionMemory {
     if (rows.length === 0) return;
     await saveMemory(this.store, this.portId, rows.map(toLine));
     for (const row of rows) this.rows.set(keyOf(row), row);
+    this.version++;
     await this.share(open);
   }
 
@@ -69,6 +73,7 @@ export class SectionMemory {
   async drop(open: OpenPort, row: Remembered): Promise<void> {
     await deleteMemory(this.store, this.portId, row);
     this.rows.delete(keyOf(row));
+    this.version++;
     await this.share(open);
   }
 

@@ -63,30 +63,53 @@ export function findSnags(files: readonly SurveyedFile[], outside: readonly Outs
   };
   const languageOf = new Map(files.map((file) => [file.path, file.language]));
   for (const use of outside) {
+    const name = use.name === "*" ? use.package : `${use.package}.${use.name}`;
+    // A name has many places and few languages.
+    const rulesOf = new Map<string, readonly SnagRule[]>();
     for (const place of use.uses) {
-      const full = `${use.package}.${use.name}`;
-      for (const rule of SNAGS[languageOf.get(place.file) ?? ""] ?? []) {
-        const isPackage = rule.packages?.some((pattern) => fits(use.package, pattern)) ?? false;
-        if (isPackage || rule.names?.some((pattern) => fits(full, pattern)))
-          add(rule, use.name === "*" ? use.package : full, place);
-      }
+      const language = languageOf.get(place.file) ?? "";
+      const rules = rulesOf.get(language) ?? rulesFor(use, language);
+      rulesOf.set(language, rules);
+      for (const rule of rules) add(rule, name, place);
     }
   }
-  for (const file of files) addOwn(file, add);
+  for (const file of files) for (const { rule, name, place } of ownSnags(file)) add(rule, name, place);
   return [...found.values()].sort(
     (one, other) => other.uses.length - one.uses.length || (one.name < other.name ? -1 : 1),
   );
 }
 
+/** The rules that what is taken from outside breaks. */
+function rulesFor(use: OutsideUse, language: string): SnagRule[] {
+  const full = `${use.package}.${use.name}`;
+  return (SNAGS[language] ?? []).filter(
+    ({ packages, names }) =>
+      packages?.some((pattern) => fits(use.package, pattern)) || names?.some((pattern) => fits(full, pattern)),
+  );
+}
+
+type OwnSnag = { readonly rule: SnagRule; readonly name: string; readonly place: Place };
+
+const own = new WeakMap<SurveyedFile, readonly OwnSnag[]>();
+
+/** Found once for what was read of a file: most of a tree is the same the next time. */
+function ownSnags(file: SurveyedFile): readonly OwnSnag[] {
+  const known = own.get(file) ?? findOwn(file);
+  own.set(file, known);
+  return known;
+}
+
 /** The language's own names and syntax in one file; a name that the file brings in or defines is not the language's. */
-function addOwn(file: SurveyedFile, add: (rule: SnagRule, name: string, place: Place) => void): void {
+function findOwn(file: SurveyedFile): OwnSnag[] {
+  const found: OwnSnag[] = [];
+  const add = (rule: SnagRule, name: string, place: Place) => found.push({ rule, name, place });
   const rules = SNAGS[file.language] ?? [];
-  const own = new Set([
+  const brought = new Set([
     ...file.imports.flatMap(({ bindings }) => bindings.map(({ local }) => local)),
     ...file.sections.map(({ name }) => name),
   ]);
   for (const { parts, line } of file.uses) {
-    if (own.has(parts[0] ?? "")) continue;
+    if (brought.has(parts[0] ?? "")) continue;
     const full = parts.join(".");
     const rule = rules.find(({ builtins = [] }) =>
       builtins.some((pattern) => fits(full, pattern) || (!pattern.includes(".") && parts[0] === pattern)),
@@ -97,6 +120,7 @@ function addOwn(file: SurveyedFile, add: (rule: SnagRule, name: string, place: P
     const rule = rules.find(({ syntax = [] }) => syntax.includes(type));
     if (rule) add(rule, syntaxName(type), { file: file.path, line });
   }
+  return found;
 }
 
 const syntaxName = (type: string): string =>

@@ -1,0 +1,81 @@
+/** Reads the sources of a port again and again: only what changed is parsed, and much of it at once on worker threads. */
+import path from "node:path";
+import { languageOf } from "@/core/source/language-of";
+import { statNow } from "@/engine/files/tree";
+import { parseSource, splitLines } from "@/engine/source/parse";
+import { hashOf } from "@/engine/source/parse-files";
+import { workers } from "@/engine/workers/worker-pool";
+import { readText } from "@/service/open-port";
+import type { PlacedSource } from "@/service/pair-port";
+
+export type ReadSource = PlacedSource & { readonly hash: string };
+
+type Kept = { readonly stamp: string; readonly source: ReadSource };
+
+/** From so many changed files on, threads are worth their start. */
+const MANY = 24;
+/** Files that one thread takes at a time. */
+const SHARE = 40;
+
+export class SourceReader {
+  private readonly kept = new Map<string, Kept>();
+
+  /** Reads what changed of the files of a side. Those that are not there are passed over. Throws SideTwinError. */
+  async refresh(folder: string, files: readonly string[]): Promise<void> {
+    const facts = files.map((file) => statNow(path.join(folder, file)));
+    const changed = new Map<string, string>();
+    for (const [index, file] of files.entries()) {
+      const about = facts[index];
+      const full = path.join(folder, file);
+      if (!about?.isFile()) this.kept.delete(full);
+      else {
+        const stamp = `${about.size}:${about.mtimeMs}`;
+        if (this.kept.get(full)?.stamp !== stamp) changed.set(file, stamp);
+      }
+    }
+    const names = [...changed.keys()];
+    const left = names.length >= MANY ? await this.parseMany(folder, names, changed) : names;
+    for (const file of left) {
+      const text = await readText(path.join(folder, file));
+      const language = languageOf(file);
+      const parsed = await parseSource(text, language);
+      this.keep(folder, file, {
+        stamp: changed.get(file) ?? "",
+        source: { ...parsed, file, language, hash: hashOf(text) },
+      });
+    }
+  }
+
+  /** The sources of files that were refreshed and are there. */
+  of(folder: string, files: readonly string[]): ReadSource[] {
+    return files.flatMap((file) => this.kept.get(path.join(folder, file))?.source ?? []);
+  }
+
+  /** Parses on threads; returns the files of which that failed. */
+  private async parseMany(
+    folder: string,
+    files: readonly string[],
+    stamps: ReadonlyMap<string, string>,
+  ): Promise<string[]> {
+    const shares: string[][] = [];
+    for (let at = 0; at < files.length; at += SHARE) shares.push(files.slice(at, at + SHARE));
+    const failed: string[] = [];
+    await Promise.all(
+      shares.map(async (share) => {
+        for (const { path: file, source } of await workers.run("parseFiles", folder, share)) {
+          if (!source) failed.push(file);
+          else {
+            const { text, ...parsed } = source;
+            const whole = { ...parsed, lines: splitLines(text), file, language: languageOf(file) };
+            this.keep(folder, file, { stamp: stamps.get(file) ?? "", source: whole });
+          }
+        }
+      }),
+    );
+    return failed;
+  }
+
+  private keep(folder: string, file: string, entry: Kept): void {
+    this.kept.set(path.join(folder, file), entry);
+  }
+}
