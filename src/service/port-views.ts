@@ -70,6 +70,7 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
   const { reading, twin } = facts;
   const verdictOf = indexVerdicts(facts);
   const casesOf = groupBy(reading.cases, (item) => item.module ?? "");
+  const knotOf = knotsByModule(reading);
   const neededBy = new Map<string, string[]>(reading.modules.map(({ name }) => [name, []]));
   for (const { name, needs } of reading.modules) for (const need of needs) neededBy.get(need)?.push(name);
   const views = new Map<string, ModuleView>();
@@ -83,7 +84,10 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
     const stale = verdicts.some((verdict) => isStale(verdict, stamp, facts));
     const lines = provenOf(facts, module);
     const hasTwin = (module.twinSources[twin]?.length ?? 0) > 0;
+    // Members of a knot wait for what lies outside of it: within it they can only be done together.
+    const knot = knotOf.get(module.name) ?? [];
     const needsMet = module.needs.every((name) => {
+      if (knot.includes(name)) return true;
       const need = views.get(name);
       return need === undefined || ["agrees", "proven", "left-out"].includes(need.state);
     });
@@ -126,6 +130,9 @@ function driftOf(
   const hasTwin = Object.values(module.twins).some((files) => files.length > 0);
   return sections.length > 0 || (hasTwin && through.length > 0) ? { sections, through } : null;
 }
+
+const knotsByModule = ({ layers }: PortReading): Map<string, readonly string[]> =>
+  new Map(layers.knots.flatMap((knot) => knot.map((name) => [name, knot] as const)));
 
 const isDone = ({ state }: ModuleView): boolean => ["agrees", "proven", "left-out"].includes(state);
 
@@ -245,7 +252,7 @@ export function portCard(facts: PortFacts, modules: readonly ModuleView[]): Port
     modules: modules.length,
     modulesDone: modules.filter(isDone).length,
     lastCheck: last ? checkView(last) : null,
-    next: nextModule(modules),
+    next: nextModule(modules, knotsByModule(reading)),
   };
 }
 
@@ -268,7 +275,7 @@ function addTotals(one: Totals, other: Totals): Totals {
 }
 
 /** What is under way and differs is mended first; then what is ready and holds up most. */
-function nextModule(all: readonly ModuleView[]): PortCard["next"] {
+function nextModule(all: readonly ModuleView[], knots: ReadonlyMap<string, readonly string[]>): PortCard["next"] {
   // What is wanted soon comes first, with all that it needs.
   const pulled = all.filter((module) => module.pull !== null);
   const modules = pulled.length > 0 ? pulled : all;
@@ -294,20 +301,25 @@ function nextModule(all: readonly ModuleView[]): PortCard["next"] {
   const ready = modules
     .filter((module) => module.state === "ready")
     .sort((one, other) => other.neededBy.length - one.neededBy.length || one.textLines - other.textLines)[0];
-  return ready ? { module: ready.name, reason: whyReady(ready, modules) } : null;
+  return ready ? { module: ready.name, reason: whyReady(ready, all, knots.get(ready.name) ?? []) } : null;
 }
 
 /** Why a module that is ready is the one to do now. */
-function whyReady(module: ModuleView, all: readonly ModuleView[]): string {
-  const needs = all.filter(({ name }) => module.needs.includes(name));
+function whyReady(module: ModuleView, all: readonly ModuleView[], knot: readonly string[]): string {
+  const needs = all.filter(({ name }) => module.needs.includes(name) && !knot.includes(name));
+  const waiting = module.neededBy.filter((name) => !knot.includes(name));
+  const others = knot.filter((name) => name !== module.name);
   const held = needs.every(({ state }) => state === "proven") ? "is proven" : "agrees";
   const lines = [...all].map(({ textLines }) => textLines).sort((one, other) => one - other);
   const isSmall = module.textLines <= (lines[Math.floor(lines.length / 3)] ?? 0);
   const { cases } = module.totals;
   return [
-    needs.length === 0 ? "it needs nothing of the port" : `all it needs ${held}`,
-    module.neededBy.length > 0
-      ? `${module.neededBy.length === 1 ? `${module.neededBy[0]} waits` : `${module.neededBy.length} modules wait`} for it`
+    needs.length === 0 ? (others.length > 0 ? "" : "it needs nothing of the port") : `all it needs ${held}`,
+    others.length > 0
+      ? `it is done together with ${others.slice(0, 3).join(", ")}${others.length > 3 ? ` and ${others.length - 3} more` : ""}, as they need each other`
+      : "",
+    waiting.length > 0
+      ? `${waiting.length === 1 ? `${waiting[0]} waits` : `${waiting.length} modules wait`} for it`
       : "",
     isSmall ? `it is small (${module.textLines} lines)` : "",
     cases > 0 ? `${cases} ${cases === 1 ? "case waits" : "cases wait"}` : "it has no case yet",

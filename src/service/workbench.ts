@@ -63,7 +63,7 @@ import { deletePort, findPort, findPortByFile, listPorts, type PortRow, savePort
 
 const SHRINK_SECONDS = 15;
 /** How long a view waits for a survey before it is shown without. */
-const SURVEY_WAIT_MS = 1500;
+const SURVEY_WAIT_MS = 500;
 
 type Listener = (event: PortEvent) => void;
 

@@ -56,7 +56,7 @@ describe("the Survey view", () => {
     expect(await text("aside")).toMatch(
       /2 uses in 1 module, 2 left[\s\S]*Clock and time zones[\s\S]*format = datetime/,
     );
-    expect(await text("main")).toMatch(/3 modules in Python[\s\S]*Tests that come with it/);
+    expect(await text("main")).toMatch(/2 modules in Python[\s\S]*Tests that come with it/);
     expect(await accessibilityFaults(page)).toEqual([]);
   });
 

@@ -353,6 +353,7 @@ describe("the demonstration port", () => {
       twinFrom: expect.any(Number),
       relation: "renamed",
       score: 0.98,
+      reasons: expect.arrayContaining(["the same name in another style"]),
     });
   });
 });

@@ -140,7 +140,7 @@ function describeLeft({ port, modules }: Order): string {
   const { totals } = port;
   const waiting = modules.filter((module) => module.state === "waiting" || module.state === "ready").length;
   const parts = [
-    `${port.modulesDone} of ${plural(port.modules, "module")} done, ${waiting} not begun`,
+    `${port.modulesDone} of ${plural(port.modules, "module")} done, ${formatCount(waiting)} not begun`,
     totals.differ > 0 ? `${plural(totals.differ, "case")} ${totals.differ === 1 ? "differs" : "differ"}` : "",
     totals.broken > 0 ? `${totals.broken} ${totals.broken === 1 ? "is" : "are"} broken` : "",
     totals.skipped > 0 ? `${totals.skipped} wait for a twin` : "",

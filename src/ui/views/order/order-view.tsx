@@ -44,10 +44,11 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
   };
   const open = useCallback((module: string) => router.push(benchHref(id, module, twin)), [router, id, twin]);
   const chosenName = selected?.name;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another zoom lays the map out anew
   useEffect(() => {
     if (chosenName)
       document.querySelector(`[data-module="${CSS.escape(chosenName)}"]`)?.scrollIntoView({ block: "nearest" });
-  }, [chosenName]);
+  }, [chosenName, zoom]);
   const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
   const pin = (module: ModuleView) => {
     const pinned = !(data?.pull.wanted.includes(module.name) ?? false);
