@@ -28,7 +28,12 @@ try {
   await page.waitForFunction(() => /of \d+ cases/.test(document.querySelector("[role=status]")?.textContent ?? ""));
   await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
   await page.waitForFunction(() => /% proven/.test(document.querySelector("header")?.textContent ?? ""));
-  await page.waitForFunction(() => /No agreeing case reaches/.test(document.querySelector("aside")?.innerText ?? ""));
+  // The picture of what is left is drawn from the second check on.
+  await page.keyboard.press("c");
+  await page.waitForSelector("[aria-label=Effort] canvas");
+  await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+  await page.click("[data-module=day_sheet]");
+  await page.waitForNetworkIdle();
   await shoot("order");
   await page.goto(`${server.url}/port/${id}/bench?module=fares`);
   await page.waitForSelector("tr[data-differs]");
@@ -36,6 +41,10 @@ try {
   await page.goto(`${server.url}/port/${id}/bench?module=timetable`);
   await page.waitForSelector("tr[data-differs]");
   await shoot("bench-thrown");
+  await page.goto(`${server.url}/port/${id}/bench?module=vessels&section=clearance`);
+  await page.waitForSelector("[data-drift]");
+  await page.waitForNetworkIdle();
+  await shoot("bench-drift");
   await page.goto(`${server.url}/port/${id}/cases`);
   await page.waitForSelector("[data-suspect]");
   // The one whose smallest input tells the most at a glance.
@@ -57,11 +66,22 @@ try {
   await page.waitForSelector("[data-column]");
   await page.waitForNetworkIdle();
   await shoot("survey");
+  await page.goto(`${server.url}/port/${id}/baseline`);
+  await page.waitForSelector("main h1");
+  await page.keyboard.press("b");
+  await page.waitForFunction(() => /What it printed/.test(document.querySelector("main")?.innerText ?? ""));
+  await shoot("baseline");
   await page.goto(server.url);
   await page.waitForSelector("main li svg");
   await shoot("ports");
   await page.keyboard.press("b");
-  await page.waitForSelector("[aria-label=Folders] button");
+  for (const folder of ["saltmarsh-ferries", "original"])
+    await (await page.waitForSelector(`::-p-text(${folder})`))?.click();
+  await page.waitForFunction(() =>
+    /original$/.test(document.querySelector<HTMLElement>("main .mono")?.innerText ?? ""),
+  );
+  await (await page.waitForSelector("::-p-text(Read this folder)"))?.click();
+  await page.waitForFunction(() => (document.querySelector("pre")?.textContent ?? "").includes("format"));
   await shoot("bring-in");
   const dark = await newPage("dark");
   await dark.goto(`${server.url}/port/${id}/bench?module=calendar_rules`);

@@ -102,6 +102,7 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
       textLines: module.originalSources.reduce((sum, source) => sum + source.lines.length, 0),
       totals,
       needs: module.needs,
+      leftOut: module.leftOut ?? null,
       drift: driftOf(facts, module, views),
       neededBy: neededBy.get(module.name) ?? [],
       layer: layerOf(module),

@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
+import { leaveOut } from "@/service/leave-out";
 import { openPort } from "@/service/open-port";
 import { pairPort } from "@/service/pair-port";
 import { runCheckOfFile } from "@/service/run-check";
@@ -16,6 +17,22 @@ const setUp = () =>
 const pairsIn = (folder: string) => JSON.parse(readFileSync(path.join(folder, "side-twin.json"), "utf8")).pairs;
 const say = async (folder: string, part: object) =>
   sayPair(await openPort(folder), { module: "m", on: "ts", original: null, twin: null, note: "", ...part });
+
+describe("a module that is left out", () => {
+  it("is so with its reason in the port file, until it is taken in again", async () => {
+    const folder = setUp();
+    const modules = () => JSON.parse(readFileSync(path.join(folder, "side-twin.json"), "utf8")).modules;
+    const state = async () => (await openPort(folder)).modules.map(({ name, leftOut: why }) => [name, why]);
+    await expect(leaveOut(await openPort(folder), { module: "m", reason: " " })).rejects.toThrow(/for a reason/);
+    await expect(leaveOut(await openPort(folder), { module: "x", reason: "y" })).rejects.toThrow(/no module "x"/);
+    await leaveOut(await openPort(folder), { module: "m", reason: "the quay is gone" });
+    expect(modules()).toEqual([{ name: "m", original: ["m.py"], leftOut: "the quay is gone" }]);
+    expect(await state()).toEqual([["m", "the quay is gone"]]);
+    await leaveOut(await openPort(folder), { module: "m", reason: null });
+    expect(await state()).toEqual([["m", undefined]]);
+    expect((await openPort(folder)).modules[0]?.twins).toEqual({ ts: ["m.ts"] });
+  });
+});
 
 describe("a person's word on a pair", () => {
   it("goes into the port file, and is what is paired and called from then on", async () => {

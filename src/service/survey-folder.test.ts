@@ -220,3 +220,19 @@ describe("a survey of what changed", () => {
     expect(await surveyFolder(folder, { known })).toEqual(whole);
   });
 });
+
+describe("a file of 50,000 lines", () => {
+  it("has every section at its place, with its branches", async () => {
+    const boats = Array.from(
+      { length: 10_000 },
+      (_one, index) =>
+        `def boat_${index}(n):\n    if n > ${index} and n:\n        return ${index}\n    return len(str(n))\n`,
+    );
+    const { files, problems } = await surveyFolder(temporaryFolder({ "fleet.py": `${boats.join("\n")}\n` }));
+    const [file] = files;
+    expect(problems).toEqual([]);
+    expect(file).toMatchObject({ lines: 49_999 + 1 });
+    expect(file?.sections).toHaveLength(10_000);
+    expect(file?.sections.at(-1)).toMatchObject({ name: "boat_9999", from: 49_996, to: 49_999, complexity: 3 });
+  });
+});

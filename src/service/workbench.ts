@@ -42,6 +42,7 @@ import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { DriftKeeper } from "@/service/drift/drift-keeper";
 import { effortOf, moduleSizes } from "@/service/effort";
 import { exportCases, importCases, keepCases } from "@/service/keep-cases";
+import { leaveOut } from "@/service/leave-out";
 import { LiveBaseline } from "@/service/live-baseline";
 import { LiveCheck } from "@/service/live-check";
 import type { OpenPort } from "@/service/open-port";
@@ -246,6 +247,11 @@ export class Workbench {
   /** Notes that a module is wanted soon, or no longer. Throws SideTwinError. */
   async pin(id: string, wanted: { module: string; pinned: boolean }): Promise<void> {
     await pinModule((await this.read(await this.row(id))).open, wanted);
+  }
+
+  /** Leaves a module out with a reason, or takes it in again. Throws SideTwinError. */
+  async leaveOut(id: string, wanted: { module: string; reason: string | null }): Promise<void> {
+    await leaveOut((await this.read(await this.row(id))).open, wanted);
   }
 
   /** Writes a person's word on a pair into the port file. Throws SideTwinError. */

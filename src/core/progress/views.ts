@@ -90,6 +90,8 @@ export type ModuleView = {
   readonly needs: readonly string[];
   readonly neededBy: readonly string[];
   readonly layer: number;
+  /** Why it is left out; null where it is not. */
+  readonly leftOut: string | null;
   /** Own sections whose original changed after they were ported, and needed modules of which that is true; null for none. */
   readonly drift: { readonly sections: readonly string[]; readonly through: readonly string[] } | null;
   /** `wanted` soon, or `pulled` along by one that is; null for all else and for what is done. */

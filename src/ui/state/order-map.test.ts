@@ -27,6 +27,7 @@ const modules = Object.entries(NEEDS).map(
     needs,
     neededBy: Object.keys(NEEDS).filter((other) => NEEDS[other]?.includes(name)),
     layer: LAYERS[name] ?? 0,
+    leftOut: null,
     drift: null,
     pull: null,
   }),

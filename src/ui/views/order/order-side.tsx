@@ -8,6 +8,7 @@ import { benchHref, portPath } from "@/ui/api";
 import { driftWords, formatCount, plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import { useResource } from "@/ui/state/use-resource";
+import { LeaveOut } from "@/ui/views/order/leave-out";
 import { Measured } from "@/ui/views/order/measured";
 import styles from "@/ui/views/order/order.module.css";
 import { STATE_WORDS } from "@/ui/views/order/state-words";
@@ -19,11 +20,12 @@ type SideProps = {
   readonly running: boolean;
   readonly onPin: (module: ModuleView) => void;
   readonly onChoose: (module: string) => void;
+  readonly onChanged: () => void;
   readonly onCheck: (scope: { module?: string; twin?: string; caseId?: string; fresh?: boolean }) => void;
 };
 
 /** What is known of the chosen module, and of the whole port. */
-export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoose }: SideProps) {
+export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoose, onChanged }: SideProps) {
   const byName = new Map(order.modules.map((entry) => [entry.name, entry]));
   const isNext = order.port.next?.module === module.name;
   const scope = twin ? { twin } : {};
@@ -71,6 +73,7 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoo
       />
       <Unproven port={order.port.id} twin={twin} detail={detail} />
       <Measured detail={detail} />
+      <LeaveOut key={module.name} port={order.port.id} module={module} onDone={onChanged} />
       <section className={styles.left}>
         <h2>The whole port</h2>
         <p>{describeLeft(order)}</p>

@@ -127,6 +127,7 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
             onCheck={events.start}
             onPin={pin}
             onChoose={choose}
+            onChanged={reload}
           />
         </div>
       )}

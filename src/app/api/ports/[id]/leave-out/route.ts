@@ -1,0 +1,8 @@
+import { z } from "zod";
+import { readBody, respond, type WithId } from "@/app/api/respond";
+import { currentWorkbench } from "@/service/current";
+
+const wanted = z.strictObject({ module: z.string(), reason: z.string().max(2000).nullable() });
+
+export const POST = (request: Request, { params }: WithId) =>
+  respond(async () => currentWorkbench().leaveOut((await params).id, await readBody(request, wanted)));

@@ -1,0 +1,34 @@
+/** Leaves a module out of a port, with the reason, or takes it in again. */
+import { SideTwinError } from "@/core/errors";
+import { editPortFile } from "@/service/edit-port-file";
+import type { OpenPort } from "@/service/open-port";
+
+/** A null `reason` takes it in again. Throws SideTwinError for a module that is not there, or an empty reason. */
+export async function leaveOut(
+  open: OpenPort,
+  { module, reason }: { readonly module: string; readonly reason: string | null },
+): Promise<void> {
+  const found = open.modules.find(({ name }) => name === module);
+  if (!found) {
+    throw new SideTwinError({
+      code: "not-found",
+      what: `There is no module "${module}"`,
+      next: "Name a module of the port.",
+    });
+  }
+  if (reason !== null && reason.trim() === "") {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: "A module is left out for a reason",
+      next: "Say why nobody needs it in the twin.",
+    });
+  }
+  const place = open.port.modules.findIndex(({ name }) => name === module);
+  if (place === -1 && reason === null) return;
+  const leftOut = reason?.trim();
+  await editPortFile(open.file, [
+    place === -1
+      ? { path: ["modules", -1], value: { name: module, original: found.original, leftOut }, insert: true }
+      : { path: ["modules", place, "leftOut"], value: leftOut },
+  ]);
+}
