@@ -5,7 +5,7 @@ import { startWebServer } from "@/cli/web-server";
 import { buildPages } from "@/service/build-pages";
 import { setCurrentWorkbench } from "@/service/current";
 import { bringDemoPorts } from "@/service/demo-ports";
-import { Workbench } from "@/service/workbench";
+import { Workbench } from "@/service/workbench/workbench";
 
 type Options = { port: number; data: string; browse: string };
 

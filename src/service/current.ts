@@ -2,7 +2,7 @@
  * The workbench of the running server. Pages are bundled apart from the server that opened the data folder, so the one
  * instance is handed over through the process; only its type is imported here, which keeps the engine out of the pages.
  */
-import type { Workbench } from "@/service/workbench";
+import type { Workbench } from "@/service/workbench/workbench";
 
 const HOLDER = Symbol.for("side-twin.workbench");
 type Holder = { [HOLDER]?: Workbench };

@@ -4,7 +4,7 @@ import { cp, readdir } from "node:fs/promises";
 import path from "node:path";
 import { packageRoot } from "@/engine/files/package-root";
 import { PORT_FILE } from "@/service/open-port";
-import type { Workbench } from "@/service/workbench";
+import type { Workbench } from "@/service/workbench/workbench";
 
 /** Copies what is not there yet and lists every demo port. */
 export async function bringDemoPorts(workbench: Workbench, data: string): Promise<void> {

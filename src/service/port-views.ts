@@ -1,26 +1,14 @@
 /** Assembles what the screens show from a reading of the folders and what the store keeps. No I/O. */
 
-import { sectionOf } from "@/core/cases/hand-over";
-import { changeOf } from "@/core/drift/change";
 import type { DriftedSection } from "@/core/drift/drift";
 import { countOutcomes, emptyTotals, type Totals } from "@/core/formats/report";
+import { nextModule } from "@/core/order/next-module";
 import { findPull, type Pull } from "@/core/order/pull";
 import { findUntie } from "@/core/order/untie";
-import { benchRows, type SaidOfRows } from "@/core/pairing/bench-rows";
 import type { EffortPoint } from "@/core/progress/effort";
 import { moduleState, worstOutcome } from "@/core/progress/module-state";
 import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-bar";
-import type {
-  BenchFile,
-  BenchView,
-  CheckView,
-  ModuleDetail,
-  ModuleView,
-  OrderView,
-  PortCard,
-  TapeCase,
-  UnprovenLines,
-} from "@/core/progress/views";
+import type { CheckView, ModuleDetail, ModuleView, OrderView, PortCard, UnprovenLines } from "@/core/progress/views";
 import { effortOf, moduleSizes } from "@/service/effort";
 import { type PortReading, type ReadModule, stampOf } from "@/service/reading";
 import type { ReadSource } from "@/service/source-reader";
@@ -214,7 +202,7 @@ function moduleBar(facts: PortFacts, module: ReadModule, verdicts: readonly Verd
   });
 }
 
-function linesOf(facts: PortFacts, module: ReadModule, source: ReadSource) {
+export function linesOf(facts: PortFacts, module: ReadModule, source: ReadSource) {
   const row = provenRows(facts)
     .get(module.name)
     ?.find((entry) => entry.file === source.file);
@@ -222,7 +210,7 @@ function linesOf(facts: PortFacts, module: ReadModule, source: ReadSource) {
 }
 
 /** Totals by section; the steps on an object count for its class and every method of it. */
-function sectionTotals(module: ReadModule, verdicts: readonly VerdictRow[]): Map<string, Totals> {
+export function sectionTotals(module: ReadModule, verdicts: readonly VerdictRow[]): Map<string, Totals> {
   const outcomes = groupBy(verdicts, (verdict) => verdict.section);
   const totals = new Map<string, Totals>();
   for (const source of module.originalSources) {
@@ -273,60 +261,6 @@ function addTotals(one: Totals, other: Totals): Totals {
   for (const key of ["cases", "agree", "allowed", "differ", "broken", "unsteady", "skipped"] as const)
     sum[key] += other[key];
   return sum;
-}
-
-/** What is under way and differs is mended first; then what is ready and holds up most. */
-function nextModule(all: readonly ModuleView[], knots: ReadonlyMap<string, readonly string[]>): PortCard["next"] {
-  // What is wanted soon comes first, with all that it needs.
-  const pulled = all.filter((module) => module.pull !== null);
-  const modules = pulled.length > 0 ? pulled : all;
-  const broken = modules
-    .filter((module) => module.state === "under-way" && module.totals.differ + module.totals.broken > 0)
-    .sort((one, other) => one.layer - other.layer || other.neededBy.length - one.neededBy.length)[0];
-  if (broken) {
-    const count = broken.totals.differ + broken.totals.broken;
-    const holds =
-      broken.neededBy.length > 0
-        ? `; ${broken.neededBy.join(", ")} ${broken.neededBy.length === 1 ? "rests" : "rest"} on it`
-        : "";
-    return { module: broken.name, reason: `${count} of its ${broken.totals.cases} cases differ or are broken${holds}` };
-  }
-  const drifted = modules.find(({ drift }) => drift !== null && drift.sections.length > 0);
-  if (drifted) {
-    const names = drifted.drift?.sections ?? [];
-    return {
-      module: drifted.name,
-      reason: `the original changed ${names.slice(0, 3).join(", ")}${names.length > 3 ? " and more" : ""} after ${names.length === 1 ? "it was" : "they were"} ported`,
-    };
-  }
-  const ready = modules
-    .filter((module) => module.state === "ready")
-    .sort((one, other) => other.neededBy.length - one.neededBy.length || one.textLines - other.textLines)[0];
-  return ready ? { module: ready.name, reason: whyReady(ready, all, knots.get(ready.name) ?? []) } : null;
-}
-
-/** Why a module that is ready is the one to do now. */
-function whyReady(module: ModuleView, all: readonly ModuleView[], knot: readonly string[]): string {
-  const needs = all.filter(({ name }) => module.needs.includes(name) && !knot.includes(name));
-  const waiting = module.neededBy.filter((name) => !knot.includes(name));
-  const others = knot.filter((name) => name !== module.name);
-  const held = needs.every(({ state }) => state === "proven") ? "is proven" : "agrees";
-  const lines = [...all].map(({ textLines }) => textLines).sort((one, other) => one - other);
-  const isSmall = module.textLines <= (lines[Math.floor(lines.length / 3)] ?? 0);
-  const { cases } = module.totals;
-  return [
-    needs.length === 0 ? (others.length > 0 ? "" : "it needs nothing of the port") : `all it needs ${held}`,
-    others.length > 0
-      ? `it is done together with ${others.slice(0, 3).join(", ")}${others.length > 3 ? ` and ${others.length - 3} more` : ""}, as they need each other`
-      : "",
-    waiting.length > 0
-      ? `${waiting.length === 1 ? `${waiting[0]} waits` : `${waiting.length} modules wait`} for it`
-      : "",
-    isSmall ? `it is small (${module.textLines} lines)` : "",
-    cases > 0 ? `${cases} ${cases === 1 ? "case waits" : "cases wait"}` : "it has no case yet",
-  ]
-    .filter(Boolean)
-    .join("; ");
 }
 
 function checkView(row: CheckRow): CheckView {
@@ -384,75 +318,6 @@ function unprovenRuns(source: ReadSource, { executable, proven }: ProvenRow): Un
     }
   }
   return runs.map((run) => ({ ...run, file: source.file, text: (source.lines[run.from - 1] ?? "").trim() }));
-}
-
-export type Colours = ReadonlyMap<ReadSource, BenchFile["spans"]>;
-
-/** One module as facing pages. */
-export function benchView(facts: PortFacts, module: ReadModule, colours: Colours): BenchView {
-  const modules = moduleViews(facts);
-  const view = modules.find((entry) => entry.name === module.name);
-  if (!view) throw new Error(`no view of ${module.name}`);
-  const twinSources = module.twinSources[facts.twin] ?? [];
-  const verdictOf = indexVerdicts(facts);
-  const cases = facts.reading.cases.filter((item) => item.module === module.name);
-  const verdicts = cases.flatMap((item) => verdictOf.get(item.id) ?? []);
-  const bySection = sectionTotals(module, verdicts);
-  const stamp = stampOf(facts.reading, module.name, facts.twin);
-  const drifted = new Map((facts.drift.get(module.name) ?? []).map((change) => [change.before.section, change]));
-  return {
-    port: portCard(facts, modules),
-    module: view,
-    twin: facts.twin,
-    modules: facts.reading.modules.map((entry) => entry.name),
-    files: {
-      original: module.originalSources.map((source) => benchFile(source, linesOf(facts, module, source), colours)),
-      twin: twinSources.map((source) => benchFile(source, null, colours)),
-    },
-    rows: benchRows(module.originalSources, twinSources, module.pairs[facts.twin] ?? [], saidOf(facts, module)).map(
-      (row) => {
-        const totals = (row.original && bySection.get(row.name)) || emptyTotals();
-        const change = row.original ? drifted.get(row.name) : undefined;
-        return { ...row, totals, mark: worstOutcome(totals), drift: change ? driftView(change) : null };
-      },
-    ),
-    gone: [...drifted.values()]
-      .filter(({ now }) => now === null)
-      .map(({ before: { section, twinSection, at, text } }) => ({ section, twinSection, since: at, text })),
-    cases: cases.map((item): TapeCase => {
-      const verdict = verdictOf.get(item.id);
-      const stale = verdict !== undefined && isStale(verdict, stamp, facts);
-      return { id: item.id, section: sectionOf(item), mark: verdict?.outcome ?? "idle", stale };
-    }),
-  };
-}
-
-/** What a person says of sections that have no counterpart. */
-function saidOf({ reading, twin }: PortFacts, { name }: ReadModule): SaidOfRows {
-  const prefix = `${name}.`;
-  const own = reading.open.port.pairs.filter(({ on }) => on === undefined || on === twin);
-  const dropped = own.flatMap(({ original, twin: other, note }) =>
-    other === null && original?.startsWith(prefix) ? [[original.slice(prefix.length), note ?? ""] as const] : [],
-  );
-  const isNew = own.flatMap(({ original, twin: other }) =>
-    original === null && other?.startsWith(prefix) ? [other.slice(prefix.length)] : [],
-  );
-  return { dropped: new Map(dropped), isNew: new Set(isNew) };
-}
-
-/** What changed of a section, since when it is that of the twin. */
-const driftView = ({ before, now }: DriftedSection): NonNullable<BenchView["rows"][number]["drift"]> => ({
-  since: before.at,
-  basis: before.basis,
-  lines: now ? changeOf(before.text, now.text) : [],
-  from: now?.from ?? 0,
-});
-
-function benchFile(source: ReadSource, lines: ProvenRow | null, colours: Colours): BenchFile {
-  const edge = new Array<string>(source.lines.length).fill("-");
-  for (const line of lines?.executable ?? []) edge[line - 1] = "u";
-  for (const line of lines?.proven ?? []) edge[line - 1] = "p";
-  return { file: source.file, lines: source.lines, spans: colours.get(source) ?? [], edge: edge.join("") };
 }
 
 function groupBy<T>(items: readonly T[], keyOf: (item: T) => string): Map<string, T[]> {

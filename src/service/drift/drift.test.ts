@@ -3,7 +3,7 @@ import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import { afterEach, describe, expect, it } from "vitest";
-import { Workbench } from "@/service/workbench";
+import { Workbench } from "@/service/workbench/workbench";
 import { portFile, temporaryFolder, temporaryPort, writeFiles } from "@/testing/temporary-port";
 
 let bench: Workbench | null = null;
@@ -31,15 +31,15 @@ const open = async () => {
 async function check(running: Workbench, id: string): Promise<void> {
   // What is remembered at the end of a check is told as changed files, and nothing is when all stays.
   const ended = new Promise<void>((resolve) => {
-    const off = running.subscribe(id, (event) => {
+    const off = running.news.subscribe(id, (event) => {
       if (event.type !== "ended") return;
       off();
       resolve();
     });
   });
-  await running.startCheck(id, {});
+  await running.runs.startCheck(id, {});
   await ended;
-  await expect.poll(() => running.isRunning(id)).toBe(false);
+  await expect.poll(() => running.runs.isRunning(id)).toBe(false);
 }
 
 const driftedRows = async (running: Workbench, id: string) =>
@@ -97,9 +97,9 @@ describe("a section of the original that changes after it was ported", () => {
       ["gone", "    return n + 1"],
       ["new", "    return n + 9"],
     ]);
-    await running.follow(id, wanted);
+    await running.edit.follow(id, wanted);
     expect(await driftedRows(running, id)).toEqual([["tax", "paired"]]);
-    await expect(running.follow(id, wanted)).rejects.toThrow(/has not drifted/);
+    await expect(running.edit.follow(id, wanted)).rejects.toThrow(/has not drifted/);
   });
 
   it("is told as gone when its twin is still there", async () => {
@@ -108,7 +108,7 @@ describe("a section of the original that changes after it was ported", () => {
     const { id } = await running.addPort(folder);
     writeFiles(folder, { "original/m.py": ORIGINAL.slice(0, ORIGINAL.indexOf("def tax")) });
     expect((await running.bench(id, "m")).gone).toMatchObject([{ section: "tax", twinSection: "tax" }]);
-    await running.follow(id, { module: "m", section: "tax", twin: "ts" });
+    await running.edit.follow(id, { module: "m", section: "tax", twin: "ts" });
     expect((await running.bench(id, "m")).gone).toEqual([]);
   });
 

@@ -5,4 +5,4 @@ import { currentWorkbench } from "@/service/current";
 const wanted = z.strictObject({ caseId: z.string(), twin: z.string(), reason: z.string() });
 
 export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().agree((await params).id, await readBody(request, wanted)));
+  respond(async () => currentWorkbench().edit.agree((await params).id, await readBody(request, wanted)));

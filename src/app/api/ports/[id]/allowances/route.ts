@@ -6,9 +6,9 @@ const tighten = z.strictObject({ allowance: z.string(), twin: z.string() });
 const remove = z.strictObject({ allowance: z.string() });
 
 export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().tighten((await params).id, await readBody(request, tighten)));
+  respond(async () => currentWorkbench().edit.tighten((await params).id, await readBody(request, tighten)));
 
 export const DELETE = (request: Request, { params }: WithId) =>
   respond(async () =>
-    currentWorkbench().removeAllowance((await params).id, (await readBody(request, remove)).allowance),
+    currentWorkbench().edit.removeAllowance((await params).id, (await readBody(request, remove)).allowance),
   );

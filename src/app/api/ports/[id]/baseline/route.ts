@@ -5,4 +5,4 @@ export const GET = (_request: Request, { params }: WithId) =>
   respond(async () => currentWorkbench().baseline((await params).id));
 
 export const POST = (_request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().startBaseline((await params).id));
+  respond(async () => currentWorkbench().runs.startBaseline((await params).id));

@@ -9,4 +9,4 @@ export const GET = (request: Request, { params }: WithId) =>
 const addition = z.strictObject({ case: sharedCaseSchema });
 
 export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().addCase((await params).id, (await readBody(request, addition)).case));
+  respond(async () => currentWorkbench().edit.addCase((await params).id, (await readBody(request, addition)).case));

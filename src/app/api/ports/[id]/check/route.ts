@@ -11,7 +11,7 @@ const scope = z.strictObject({
 });
 
 export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().startCheck((await params).id, await readBody(request, scope)));
+  respond(async () => currentWorkbench().runs.startCheck((await params).id, await readBody(request, scope)));
 
 export const DELETE = (_request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().stopCheck((await params).id));
+  respond(async () => currentWorkbench().runs.stop((await params).id));

@@ -8,4 +8,4 @@ export const GET = (request: Request, { params }: WithId) =>
   respond(async () => currentWorkbench().changes((await params).id, readQuery(request, wanted)));
 
 export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().follow((await params).id, await readBody(request, wanted)));
+  respond(async () => currentWorkbench().edit.follow((await params).id, await readBody(request, wanted)));

@@ -14,7 +14,7 @@ export async function GET(request: Request, { params }: WithId): Promise<Respons
     start(controller) {
       const send = (event: PortEvent | { type: "hello"; running: boolean }) =>
         controller.enqueue(encoder.encode(`data: ${JSON.stringify(event)}\n\n`));
-      const unsubscribe = workbench.subscribe(id, send);
+      const unsubscribe = workbench.news.subscribe(id, send);
       // A comment now and then keeps the connection from being taken for a dead one.
       const beat = setInterval(() => controller.enqueue(encoder.encode(": still here\n\n")), 15_000);
       end = () => {
@@ -22,7 +22,7 @@ export async function GET(request: Request, { params }: WithId): Promise<Respons
         unsubscribe();
       };
       request.signal.addEventListener("abort", end);
-      send({ type: "hello", running: workbench.isRunning(id) });
+      send({ type: "hello", running: workbench.runs.isRunning(id) });
     },
     cancel: () => end(),
   });

@@ -5,4 +5,4 @@ import { currentWorkbench } from "@/service/current";
 const wanted = z.strictObject({ module: z.string(), reason: z.string().max(2000).nullable() });
 
 export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().leaveOut((await params).id, await readBody(request, wanted)));
+  respond(async () => currentWorkbench().edit.leaveOut((await params).id, await readBody(request, wanted)));

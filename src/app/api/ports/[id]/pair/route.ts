@@ -14,4 +14,4 @@ const wanted = z
   .refine(({ original, twin }) => original !== null || twin !== null);
 
 export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().sayPair((await params).id, await readBody(request, wanted)));
+  respond(async () => currentWorkbench().edit.sayPair((await params).id, await readBody(request, wanted)));

@@ -5,4 +5,4 @@ import { currentWorkbench } from "@/service/current";
 const wanted = z.strictObject({ module: z.string(), pinned: z.boolean() });
 
 export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().pin((await params).id, await readBody(request, wanted)));
+  respond(async () => currentWorkbench().edit.pin((await params).id, await readBody(request, wanted)));

@@ -9,9 +9,9 @@ export const GET = (request: Request, { params }: WithId) =>
 const decision = z.strictObject({ name: z.string(), way: z.enum(WAYS).nullable(), note: z.string() });
 
 export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().decideWay((await params).id, await readBody(request, decision)));
+  respond(async () => currentWorkbench().edit.decideWay((await params).id, await readBody(request, decision)));
 
 const addition = z.strictObject({ name: z.string(), match: z.string() });
 
 export const PUT = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().addSnag((await params).id, await readBody(request, addition)));
+  respond(async () => currentWorkbench().edit.addSnag((await params).id, await readBody(request, addition)));

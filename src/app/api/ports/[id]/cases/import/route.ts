@@ -5,4 +5,4 @@ import { currentWorkbench } from "@/service/current";
 const wanted = z.strictObject({ text: z.string() });
 
 export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().importCases((await params).id, (await readBody(request, wanted)).text));
+  respond(async () => currentWorkbench().edit.importCases((await params).id, (await readBody(request, wanted)).text));

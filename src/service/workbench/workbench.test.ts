@@ -2,7 +2,7 @@ import { mkdirSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { PortCard, PortEvent } from "@/core/progress/views";
-import { Workbench } from "@/service/workbench";
+import { Workbench } from "@/service/workbench/workbench";
 import { portFile, temporaryFolder, temporaryPort, writeFiles } from "@/testing/temporary-port";
 
 const ORIGINAL =
@@ -36,13 +36,13 @@ afterAll(() => bench.close());
 async function check(scope: { module?: string; caseId?: string } = {}): Promise<PortEvent[]> {
   const events: PortEvent[] = [];
   await new Promise<void>((resolve, reject) => {
-    const stop = bench.subscribe(id, (event) => {
+    const stop = bench.news.subscribe(id, (event) => {
       events.push(event);
       if (event.type !== "ended") return;
       stop();
       setTimeout(resolve, 20);
     });
-    bench.startCheck(id, scope).catch(reject);
+    bench.runs.startCheck(id, scope).catch(reject);
   });
   return events;
 }
@@ -137,10 +137,10 @@ describe("a port on the workbench", () => {
 
   it("refuses a second check while one runs, and a check of what is not there", async () => {
     const first = check();
-    await expect(bench.startCheck(id, {})).rejects.toMatchObject({ code: "already-running" });
+    await expect(bench.runs.startCheck(id, {})).rejects.toMatchObject({ code: "already-running" });
     await first;
-    await expect(bench.startCheck(id, { module: "nope" })).rejects.toMatchObject({ code: "bad-input" });
-    await expect(bench.startCheck("nope", {})).rejects.toMatchObject({ code: "not-found" });
+    await expect(bench.runs.startCheck(id, { module: "nope" })).rejects.toMatchObject({ code: "bad-input" });
+    await expect(bench.runs.startCheck("nope", {})).rejects.toMatchObject({ code: "not-found" });
   });
 
   it("says why a check could not run", async () => {
@@ -163,7 +163,7 @@ describe("a port on the workbench", () => {
       200,
     );
     await new Promise<void>((resolve) => {
-      const stop = bench.subscribe(id, (event) => {
+      const stop = bench.news.subscribe(id, (event) => {
         if (event.type !== "files" || !event.paths.some((file) => file.endsWith("twin/m.ts"))) return;
         stop();
         resolve();

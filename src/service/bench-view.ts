@@ -1,0 +1,89 @@
+/** One module as the Bench shows it: both texts row by row, with cases, pairs and drift. No I/O. */
+import { sectionOf } from "@/core/cases/hand-over";
+import { changeOf } from "@/core/drift/change";
+import type { DriftedSection } from "@/core/drift/drift";
+import { emptyTotals } from "@/core/formats/report";
+import { benchRows, type SaidOfRows } from "@/core/pairing/bench-rows";
+import { worstOutcome } from "@/core/progress/module-state";
+import type { BenchFile, BenchView, TapeCase } from "@/core/progress/views";
+import {
+  indexVerdicts,
+  isStale,
+  linesOf,
+  moduleViews,
+  type PortFacts,
+  portCard,
+  sectionTotals,
+} from "@/service/port-views";
+import { type ReadModule, stampOf } from "@/service/reading";
+import type { ReadSource } from "@/service/source-reader";
+import type { ProvenRow } from "@/store/checks";
+
+export type Colours = ReadonlyMap<ReadSource, BenchFile["spans"]>;
+
+/** One module as facing pages. */
+export function benchView(facts: PortFacts, module: ReadModule, colours: Colours): BenchView {
+  const modules = moduleViews(facts);
+  const view = modules.find((entry) => entry.name === module.name);
+  if (!view) throw new Error(`no view of ${module.name}`);
+  const twinSources = module.twinSources[facts.twin] ?? [];
+  const verdictOf = indexVerdicts(facts);
+  const cases = facts.reading.cases.filter((item) => item.module === module.name);
+  const verdicts = cases.flatMap((item) => verdictOf.get(item.id) ?? []);
+  const bySection = sectionTotals(module, verdicts);
+  const stamp = stampOf(facts.reading, module.name, facts.twin);
+  const drifted = new Map((facts.drift.get(module.name) ?? []).map((change) => [change.before.section, change]));
+  return {
+    port: portCard(facts, modules),
+    module: view,
+    twin: facts.twin,
+    modules: facts.reading.modules.map((entry) => entry.name),
+    files: {
+      original: module.originalSources.map((source) => benchFile(source, linesOf(facts, module, source), colours)),
+      twin: twinSources.map((source) => benchFile(source, null, colours)),
+    },
+    rows: benchRows(module.originalSources, twinSources, module.pairs[facts.twin] ?? [], saidOf(facts, module)).map(
+      (row) => {
+        const totals = (row.original && bySection.get(row.name)) || emptyTotals();
+        const change = row.original ? drifted.get(row.name) : undefined;
+        return { ...row, totals, mark: worstOutcome(totals), drift: change ? driftView(change) : null };
+      },
+    ),
+    gone: [...drifted.values()]
+      .filter(({ now }) => now === null)
+      .map(({ before: { section, twinSection, at, text } }) => ({ section, twinSection, since: at, text })),
+    cases: cases.map((item): TapeCase => {
+      const verdict = verdictOf.get(item.id);
+      const stale = verdict !== undefined && isStale(verdict, stamp, facts);
+      return { id: item.id, section: sectionOf(item), mark: verdict?.outcome ?? "idle", stale };
+    }),
+  };
+}
+
+/** What a person says of sections that have no counterpart. */
+function saidOf({ reading, twin }: PortFacts, { name }: ReadModule): SaidOfRows {
+  const prefix = `${name}.`;
+  const own = reading.open.port.pairs.filter(({ on }) => on === undefined || on === twin);
+  const dropped = own.flatMap(({ original, twin: other, note }) =>
+    other === null && original?.startsWith(prefix) ? [[original.slice(prefix.length), note ?? ""] as const] : [],
+  );
+  const isNew = own.flatMap(({ original, twin: other }) =>
+    original === null && other?.startsWith(prefix) ? [other.slice(prefix.length)] : [],
+  );
+  return { dropped: new Map(dropped), isNew: new Set(isNew) };
+}
+
+/** What changed of a section, since when it is that of the twin. */
+const driftView = ({ before, now }: DriftedSection): NonNullable<BenchView["rows"][number]["drift"]> => ({
+  since: before.at,
+  basis: before.basis,
+  lines: now ? changeOf(before.text, now.text) : [],
+  from: now?.from ?? 0,
+});
+
+function benchFile(source: ReadSource, lines: ProvenRow | null, colours: Colours): BenchFile {
+  const edge = new Array<string>(source.lines.length).fill("-");
+  for (const line of lines?.executable ?? []) edge[line - 1] = "u";
+  for (const line of lines?.proven ?? []) edge[line - 1] = "p";
+  return { file: source.file, lines: source.lines, spans: colours.get(source) ?? [], edge: edge.join("") };
+}
