@@ -75,8 +75,19 @@ try {
   await page.waitForSelector("main li svg");
   await shoot("ports");
   await page.keyboard.press("b");
-  for (const folder of ["saltmarsh-ferries", "original"])
-    await (await page.waitForSelector(`::-p-text(${folder})`))?.click();
+  for (const folder of ["saltmarsh-ferries", "original"]) {
+    // The list is drawn anew as its folder comes: what is clicked must be there in that moment.
+    await page.waitForFunction(
+      (wanted) => {
+        const buttons = [...document.querySelectorAll<HTMLElement>("[aria-label=Folders] button")];
+        const found = buttons.find((button) => button.innerText.startsWith(wanted));
+        found?.click();
+        return found !== undefined;
+      },
+      {},
+      folder,
+    );
+  }
   await page.waitForFunction(() =>
     /original$/.test(document.querySelector<HTMLElement>("main .mono")?.innerText ?? ""),
   );

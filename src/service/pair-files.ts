@@ -3,6 +3,7 @@ import { readFile, stat } from "node:fs/promises";
 import path from "node:path";
 import { type FileSketch, pairFiles } from "@/core/pairing/file-pairing";
 import { isSourceOf, type PortModule } from "@/core/pairing/modules";
+import { plainNames } from "@/core/pairing/plain-names";
 import { traceOf } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 import { languageOf } from "@/core/source/language-of";
@@ -68,7 +69,10 @@ async function sketchOf(folder: string, file: string): Promise<FileSketch | null
   if (before?.stamp === stamp) return before.sketch;
   const text = await readFile(full, "utf8");
   const { sections } = await parseSource(text, languageOf(file));
-  const names = sections.map(({ name }) => wordsOf(name.split(".").at(-1) ?? "").join(""));
+  const own = sections.map((section) => ({ ...section, file }));
+  // C has no other way to say where a function belongs than the beginning of its name.
+  const plain = /\.[ch]$/.test(file) ? [...plainNames(own, []).values()] : own.map(({ name }) => name);
+  const names = plain.map((name) => wordsOf(name.split(".").at(-1) ?? "").join(""));
   const sketch = { path: file, names: new Set(names), trace: traceOf(text) };
   known.set(full, { stamp, sketch });
   return sketch;

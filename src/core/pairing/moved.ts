@@ -24,7 +24,7 @@ export function findMoved({ original, twin }: LeftOver): Map<string, SectionPair
   for (const [key, [one, ...more]] of wanted) {
     const [other, ...others] = there.get(key) ?? [];
     if (!one || !other || more.length > 0 || others.length > 0 || other.module === one.module) continue;
-    const { score, reasons } = scoreSections(one.section, other.section, true);
+    const { score, reasons } = scoreSections(one.section, other.section, { isOnly: () => true });
     if (score < LEAST_SCORE) continue;
     push(found, one.module, {
       original: one.section.name,

@@ -332,6 +332,37 @@ describe("sections", () => {
     expect(pairSections([method("Quay.scan_marks", 1)], two)).toEqual([]);
   });
 
+  it("are found through a prefix that a side carries, makers of any language, accessors, and words cut short", () => {
+    const pairs = pairSections(
+      [
+        section("vent", 1, { kind: "class" }),
+        section("vent_new", 3),
+        section("vent_open_wide", 9),
+        section("vent_fmt_state", 15),
+        section("vent_get_angle", 21),
+      ],
+      [
+        section("Vent", 1, { kind: "class" }),
+        section("Vent.constructor", 2, { kind: "method" }),
+        section("openWide", 9),
+        section("formatState", 15),
+        section("Vent.angle", 21, { kind: "method" }),
+      ],
+    );
+    expect(pairs.map(({ original, twin }) => [original, twin])).toEqual([
+      ["vent", "Vent"],
+      ["vent_new", "Vent.constructor"],
+      ["vent_open_wide", "openWide"],
+      ["vent_fmt_state", "formatState"],
+      ["vent_get_angle", "Vent.angle"],
+    ]);
+    const [made] = pairSections(
+      [section("Fare", 1, { kind: "class" }), section("Fare.__init__", 2, { kind: "method" })],
+      [section("Fare", 1, { kind: "class" }), section("NewFare", 9)],
+    ).filter(({ original }) => original === "Fare.__init__");
+    expect(made?.twin).toBe("NewFare");
+  });
+
   it("have their reasons told, what weighs most first", () => {
     const [pair] = pairSections(
       [traced("fare_for", 1, "return lookup('adult') * 250", { params: ["age"] })],
@@ -380,7 +411,7 @@ describe("sections", () => {
     ["Fare.__hash__", "Fare.hashCode", "Fare.GetHashCode"],
   ])("take what languages call by themselves for one: %s", (first, ...others) => {
     for (const other of others) expect(wordsOf(other)).toEqual(wordsOf(first));
-    expect(wordsOf("fmt")).toEqual(["fmt"]);
+    expect(wordsOf("eq")).toEqual(["eq"]);
   });
 });
 

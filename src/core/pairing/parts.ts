@@ -49,10 +49,18 @@ export function findParts(
 
 const MAKER = /^(.+)\.(constructor|__init__|initialize|__construct|new)$/;
 
+/** The class that a constructor makes, which it is named after in some languages; null for any other section. */
+export function makes(name: string): string | null {
+  const owner = MAKER.exec(name)?.[1];
+  if (owner !== undefined) return owner;
+  const [last, before] = name.split(".").reverse();
+  return before !== undefined && last === before ? name.slice(0, name.lastIndexOf(".")) : null;
+}
+
 /** The section on the other side that a constructor is a part of: the one that its class is paired with. */
 function makerOf(part: PlacedSection, known: readonly Match[], side: "one" | "other"): PlacedSection | null {
-  const owner = MAKER.exec(part.name)?.[1];
-  const match = owner === undefined ? undefined : known.find((entry) => entry[side].name === owner);
+  const owner = makes(part.name);
+  const match = owner === null ? undefined : known.find((entry) => entry[side].name === owner);
   return match ? match[side === "one" ? "other" : "one"] : null;
 }
 

@@ -1,5 +1,6 @@
 /** How likely a twin section answers for an original one, from their names, parameters, texts and sizes, and why. */
 import type { PlacedSection } from "@/core/pairing/placed-section";
+import type { PlainNames } from "@/core/pairing/plain-names";
 import { likenessOf, sharedOf } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 import type { Section } from "@/core/source/section";
@@ -12,21 +13,35 @@ const STRANGE = 0.12;
 const ENOUGH = 6;
 const SHOWN = 4;
 
-/** `isOnly`: the last words of the original's name stand on each side once. Score from 0 to 1. Cost: the words and texts of both. */
-export function scoreSections(one: PlacedSection, other: PlacedSection, isOnly = false): Scored {
+/** `isOnly` tells of the last words of a name whether they stand on each side once. Score from 0 to 1. Cost: the words and texts of both. */
+export function scoreSections(
+  one: PlacedSection,
+  other: PlacedSection,
+  {
+    isOnly = () => false,
+    names,
+  }: { readonly isOnly?: (lastWords: string) => boolean; readonly names?: PlainNames } = {},
+): Scored {
   const kinds = kindsOf(one, other);
-  const [first, second] = [wordsOf(one.name), wordsOf(other.name)];
+  const [mine, theirName] = [names?.get(one) ?? one.name, names?.get(other) ?? other.name];
+  const [first, second] = [wordsOf(mine), wordsOf(theirName)];
   const texts = one.trace && other.trace ? likenessOf(one.trace, other.trace) : null;
   const reasons = [...parameterReason(one, other), ...textReason(one, other)];
   const named = (score: number, reason: string): Scored => ({ score: score * kinds, reasons: [reason, ...reasons] });
   if (one.name === other.name) return named(1, "the same name");
+  const isPlain = mine === one.name && theirName === other.name;
+  if (!isPlain && first.join("") === second.join(""))
+    return named(0.95, "the same name but for a prefix or the way to make one");
   if (first.join(" ") === second.join(" ")) return named(0.98, "the same name in another style");
   if (first.join("") === second.join("")) return named(0.97, "the same name in another style");
-  const [own, theirs] = [lastWords(one), lastWords(other)];
+  if (accessed(first).join("") === accessed(second).join("")) return named(0.9, "an accessor of the same name");
+  const exact = [lastWords(mine), lastWords(theirName)] as const;
+  // What reads or writes a field is looked at by the field where its whole name is not there.
+  const [own, theirs] = exact[0] === exact[1] ? exact : [lastField(mine), lastField(theirName)];
   // The method of a class that has another name, or a function that became a method.
   const isMoved = own !== "" && own === theirs && one.kind !== "class" && other.kind !== "class";
   const isStrange = texts !== null && texts.weight >= ENOUGH && texts.score < STRANGE;
-  if (isMoved && isOnly) {
+  if (isMoved && isOnly(own)) {
     // No other section on either side has it: the owner alone is another.
     return named(
       Math.max(isStrange ? 0.68 : 0.8, mixed(one, other, 0.86, texts) ?? 0),
@@ -72,7 +87,16 @@ function textReason(one: PlacedSection, other: PlacedSection): string[] {
 }
 
 /** The words of the last part of a name. */
-const lastWords = ({ name }: Section): string => wordsOf(name.split(".").at(-1) ?? "").join("");
+export const lastWords = (name: string): string => wordsOf(name.split(".").at(-1) ?? "").join("");
+
+/** The same without what says that it is an accessor. */
+export const lastField = (name: string): string => accessed(wordsOf(name.split(".").at(-1) ?? "")).join("");
+
+/** The words without the one that says that a field is read or written. */
+const accessed = (words: readonly string[]): string[] =>
+  words.length > 1
+    ? words.filter((word, index) => !(/^(get|set|is)$/.test(word) && index < words.length - 1))
+    : [...words];
 
 /** How alike two sections are in length, from 0 to 1. */
 function sizes(one: Section, other: Section): number {

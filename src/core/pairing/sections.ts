@@ -5,9 +5,10 @@
  */
 import { pairByPlace } from "@/core/pairing/by-place";
 import type { Match } from "@/core/pairing/match";
-import { findParts } from "@/core/pairing/parts";
+import { findParts, makes } from "@/core/pairing/parts";
 import type { PlacedSection } from "@/core/pairing/placed-section";
-import { scoreSections } from "@/core/pairing/score-sections";
+import { type PlainNames, plainNames } from "@/core/pairing/plain-names";
+import { lastField, lastWords, scoreSections } from "@/core/pairing/score-sections";
 import { wordsOf } from "@/core/pairing/words";
 import type { Section } from "@/core/source/section";
 
@@ -78,6 +79,8 @@ export function pairSections(
   }
   for (const match of classesByMethods(original, twin, known))
     if (!takenOriginal.has(match.one) && !takenTwin.has(match.other)) take(match);
+  for (const match of makersOf(original, twin, known))
+    if (!takenOriginal.has(match.one) && !takenTwin.has(match.other)) take(match);
   const parts = findParts(original, twin, { known, takenOriginal, takenTwin });
   const isPart = (section: PlacedSection, side: "one" | "other") => parts.some((part) => part[side] === section);
   const whole = {
@@ -127,22 +130,26 @@ function candidatesOf(
   twin: readonly PlacedSection[],
   hooked: ReadonlyMap<string, string>,
 ): Match[] {
+  const names: PlainNames = new Map([...plainNames(original, twin), ...plainNames(twin, original)]);
+  const plain = (section: PlacedSection) => names.get(section) ?? section.name;
   const byWords = new Map<string, PlacedSection[]>();
   for (const other of twin) {
-    const key = wordsOf(other.name).join("");
+    const key = wordsOf(plain(other)).join("");
     byWords.set(key, [...(byWords.get(key) ?? []), other]);
   }
   const candidates: Match[] = [];
   const met = { original: new Set<PlacedSection>(), twin: new Set<PlacedSection>() };
-  const last = { original: countLast(original), twin: countLast(twin) };
+  const last = { original: countLast(original.map(plain)), twin: countLast(twin.map(plain)) };
   const score = (one: PlacedSection, other: PlacedSection) => {
-    const key = lastWordsOf(one);
-    return scoreSections(one, other, last.original.get(key) === 1 && last.twin.get(key) === 1);
+    return scoreSections(one, other, {
+      isOnly: (key) => last.original.get(key) === 1 && last.twin.get(key) === 1,
+      names,
+    });
   };
   for (const one of original) {
     const hook = hooked.get(one.name);
     const namesakes =
-      hook === undefined ? (byWords.get(wordsOf(one.name).join("")) ?? []) : twin.filter(({ name }) => name === hook);
+      hook === undefined ? (byWords.get(wordsOf(plain(one)).join("")) ?? []) : twin.filter(({ name }) => name === hook);
     for (const other of namesakes) {
       const made = hook === undefined ? score(one, other) : { score: 1, reasons: ["a hookup names it"] };
       if (made.score < LEAST_SCORE) continue;
@@ -164,13 +171,10 @@ function candidatesOf(
   return candidates;
 }
 
-export const lastWordsOf = ({ name }: Section): string => wordsOf(name.split(".").at(-1) ?? "").join("");
-
-function countLast(sections: readonly PlacedSection[]): Map<string, number> {
+function countLast(names: readonly string[]): Map<string, number> {
   const counts = new Map<string, number>();
-  for (const section of sections) {
-    const key = lastWordsOf(section);
-    counts.set(key, (counts.get(key) ?? 0) + 1);
+  for (const name of names) {
+    for (const key of new Set([lastWords(name), lastField(name)])) counts.set(key, (counts.get(key) ?? 0) + 1);
   }
   return counts;
 }
@@ -200,6 +204,24 @@ function classesByMethods(
     return [
       { one, other, score: 0.75, reasons: [`${count} of ${total} methods that are paired are paired with its own`] },
     ];
+  });
+}
+
+/** Constructors of classes that are paired. */
+function makersOf(
+  original: readonly PlacedSection[],
+  twin: readonly PlacedSection[],
+  known: readonly Match[],
+): Match[] {
+  const makers = (sections: readonly PlacedSection[]) =>
+    new Map(
+      sections.flatMap((section) => (makes(section.name) === null ? [] : [[makes(section.name), section] as const])),
+    );
+  const [mine, theirs] = [makers(original), makers(twin)];
+  return known.flatMap(({ one, other }): Match[] => {
+    const [maker, theirMaker] = [mine.get(one.name), theirs.get(other.name)];
+    if (!maker || !theirMaker) return [];
+    return [{ one: maker, other: theirMaker, score: 0.85, reasons: [`both make ${one.name}, which is paired`] }];
   });
 }
 

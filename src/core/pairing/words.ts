@@ -21,10 +21,49 @@ export function wordsOf(name: string): string[] {
   return plainWords(isMaker ? `${owner}.constructor` : protocol === undefined ? name : `${owner}.${protocol}`);
 }
 
+/** Words that people cut short, in whole. */
+const SHORT: Readonly<Record<string, string>> = {
+  fmt: "format",
+  calc: "calculate",
+  init: "initialize",
+  str: "string",
+  num: "number",
+  idx: "index",
+  msg: "message",
+  err: "error",
+  cfg: "config",
+  ctl: "controller",
+  ctrl: "controller",
+  ctx: "context",
+  val: "value",
+  pos: "position",
+  prev: "previous",
+  cur: "current",
+  curr: "current",
+  del: "delete",
+  rm: "remove",
+  buf: "buffer",
+  ptr: "pointer",
+  tmp: "temporary",
+  dest: "destination",
+  src: "source",
+  dir: "directory",
+  arg: "argument",
+  args: "arguments",
+  param: "parameter",
+  params: "parameters",
+  addr: "address",
+  elem: "element",
+  info: "information",
+  util: "utility",
+  utils: "utilities",
+};
+
 const plainWords = (name: string): string[] =>
   name
     .replace(/([a-z0-9])([A-Z])/g, "$1 $2")
     .replace(/([A-Z]+)([A-Z][a-z])/g, "$1 $2")
     .toLowerCase()
     .split(/[^\p{L}\p{N}]+/u)
-    .filter(Boolean);
+    .filter(Boolean)
+    .map((word) => (Object.hasOwn(SHORT, word) ? (SHORT[word] ?? word) : word));
