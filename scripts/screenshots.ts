@@ -9,7 +9,8 @@ import { startBrowser, startServer } from "@/testing/browser";
 const folder = path.resolve(process.argv[2] ?? path.join(packageRoot(), "docs/screenshots"));
 mkdirSync(folder, { recursive: true });
 
-// A folder with a plain name, as its path is seen in the pictures.
+// Plain names, as paths are seen in the pictures: those of the system's own programs, and of a folder for the data.
+process.env.PATH = ["/usr/bin", "/bin"].join(path.delimiter);
 const data = path.join(tmpdir(), "side-twin");
 rmSync(data, { recursive: true, force: true });
 const server = await startServer({ data, browse: path.join(data, "demo") });

@@ -240,6 +240,7 @@ export function portCard(facts: PortFacts, modules: readonly ModuleView[]): Port
     totals,
     modules: modules.length,
     modulesDone: modules.filter(isDone).length,
+    modulesDrifted: modules.filter(({ drift }) => drift !== null && drift.sections.length > 0).length,
     lastCheck: last ? checkView(last) : null,
     next: nextModule(modules, knotsByModule(reading)),
   };

@@ -58,6 +58,8 @@ export type PortCard = {
   readonly totals: Totals;
   readonly modules: number;
   readonly modulesDone: number;
+  /** Modules of which the original changed after they were ported. */
+  readonly modulesDrifted: number;
   readonly lastCheck: CheckView | null;
   readonly next: { readonly module: string; readonly reason: string } | null;
 };

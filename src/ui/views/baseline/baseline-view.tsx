@@ -48,7 +48,11 @@ export function BaselineView({ id }: { id: string }) {
             <Link href={`/port/${id}/order`}>to the Order</Link>
           </div>
           {running && <p role="status">{describeCheck(events)} …</p>}
-          {data.last ? <Last seen={data.last} port={id} /> : !running && <Never seen={data} />}
+          {data.last ? (
+            <Last seen={data.last} port={id} language={languageTitle(data.language)} />
+          ) : (
+            !running && <Never seen={data} />
+          )}
         </main>
       )}
     </PortFrame>
@@ -68,14 +72,16 @@ function Never({ seen }: { seen: Seen }) {
   );
 }
 
-function Last({ seen, port }: { seen: NonNullable<Seen["last"]>; port: string }) {
+type LastProps = { readonly seen: NonNullable<Seen["last"]>; readonly port: string; readonly language: string };
+
+function Last({ seen, port, language }: LastProps) {
   const { cases, answered, threw, brokenCount, unsteadyCount, seconds } = seen;
   return (
     <>
       <p>
         {formatAgo(seen.startedAt, Date.now())}
         {seen.state === "stopped" ? ", stopped before its end" : ""}, {seen.total.toFixed(1)} s in all
-        {seen.toolchain ? `, with ${seen.toolchain.version} (${seen.toolchain.path})` : ""}.
+        {seen.toolchain ? `, with ${language} ${seen.toolchain.version} (${seen.toolchain.path})` : ""}.
         {seen.isStale && <b className="copper"> The original has changed since; what is here is of its older text.</b>}
       </p>
       {seen.problem && (

@@ -103,6 +103,7 @@ function PortRow({ port, running, onCheck }: RowProps) {
             ? "not checked yet"
             : `${percentProven(port)}: ${formatCount(port.provenLines)} of ${plural(port.lines, "line")}`}
           ; {port.modulesDone} of {plural(port.modules, "module")} done
+          {port.modulesDrifted > 0 && <span className={styles.drifted}>, {port.modulesDrifted} drifted</span>}
         </span>
         {port.others.map((other) => (
           <OtherTwin key={other.twin} port={other} />
