@@ -1,5 +1,5 @@
 /** The survey rows of the speed table: a large tree against parsing it alone on one thread, and a scan after one change. */
-import { appendFileSync, cpSync, existsSync, readdirSync, readFileSync } from "node:fs";
+import { appendFileSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { Language, Parser } from "web-tree-sitter";
 import { packageRoot } from "@/engine/files/package-root";
@@ -30,6 +30,43 @@ async function parseAlone(root: string, files: readonly string[]): Promise<numbe
   return (performance.now() - started) / 1000;
 }
 
+const SIZES = [1_000, 10_000, 100_000, 1_000_000];
+
+/** Files of the tree until they have so many lines; a tree that is too small is taken again. */
+function copyLines(tree: string, files: readonly string[], to: string, lines: number): void {
+  let count = 0;
+  for (let round = 0; count < lines; round++) {
+    for (const file of files) {
+      const text = readFileSync(path.join(tree, file), "utf8");
+      const target = path.join(to, `round${round}`, file);
+      mkdirSync(path.dirname(target), { recursive: true });
+      writeFileSync(target, text);
+      count += text.split("\n").length;
+      if (count >= lines) return;
+    }
+  }
+}
+
+/** Seconds and memory against lines, smallest first: memory is that of the process when the survey is there. */
+async function benchSizes(
+  work: string,
+  tree: string,
+  files: readonly string[],
+  say: (line: string) => void,
+): Promise<void> {
+  for (const size of SIZES) {
+    const folder = path.join(work, `lines${size}`);
+    copyLines(tree, files, folder, size);
+    const before = process.memoryUsage().rss;
+    const started = performance.now();
+    const survey = await surveyFolder(folder);
+    const seconds = (performance.now() - started) / 1000;
+    const lines = Object.values(survey.languages).reduce((sum, count) => sum + count.lines, 0);
+    const grown = Math.max(0, Math.round((process.memoryUsage().rss - before) / 1024 / 1024));
+    say(`survey of ${lines.toLocaleString("en")} lines: ${seconds.toFixed(2)} s, ${grown} MB more`);
+  }
+}
+
 /** Prints one line a figure. `work` is a folder for a copy that may be changed. */
 export async function benchSurvey(work: string, say: (line: string) => void): Promise<void> {
   const tree = await largeTree();
@@ -40,6 +77,7 @@ export async function benchSurvey(work: string, say: (line: string) => void): Pr
   const copy = path.join(work, "tree");
   cpSync(tree, copy, { recursive: true, filter: (name) => !/site-packages|dist-packages|__pycache__/.test(name) });
   const files = (await listFiles(copy)).filter((file) => file.endsWith(".py"));
+  await benchSizes(work, copy, files, say);
   const alone = await parseAlone(copy, files);
   const known = new FactsCache();
   const started = performance.now();
