@@ -24,6 +24,7 @@ const LINK = 0o120000;
 
 /** Files below `folder`, which is made. Links are left out and told. Throws SideTwinError; what was written then is the caller's. */
 export async function unzip(file: string, folder: string, limits = UNZIP_LIMITS): Promise<Unzipped> {
+  await refuseLarge(file, limits);
   const zip = await openZip(file);
   const seen = new Set<string>();
   const links: string[] = [];
@@ -33,8 +34,6 @@ export async function unzip(file: string, folder: string, limits = UNZIP_LIMITS)
     if (total > limits.totalBytes) refuse(`It unpacks to more than ${inMegabytes(limits.totalBytes)}`);
   };
   try {
-    if (zip.entryCount > limits.entries)
-      refuse(`It has ${zip.entryCount} entries; at most ${limits.entries} are unpacked`);
     await mkdir(folder, { recursive: true });
     for await (const entry of entriesOf(zip)) {
       const name = entry.fileName;
@@ -57,6 +56,22 @@ export async function unzip(file: string, folder: string, limits = UNZIP_LIMITS)
   } finally {
     zip.close();
   }
+}
+
+/** What it says of itself is enough to refuse it before anything is written; that it says the truth is seen as it unpacks. */
+async function refuseLarge(file: string, limits: UnzipLimits): Promise<void> {
+  const zip = await openZip(file);
+  let total = 0;
+  try {
+    if (zip.entryCount > limits.entries)
+      refuse(`It has ${zip.entryCount} entries; at most ${limits.entries} are unpacked`);
+    for await (const entry of entriesOf(zip)) total += entry.uncompressedSize;
+  } catch (thrown) {
+    throw thrown instanceof SideTwinError ? thrown : broken(thrown);
+  } finally {
+    zip.close();
+  }
+  if (total > limits.totalBytes) refuse(`It unpacks to more than ${inMegabytes(limits.totalBytes)}`);
 }
 
 async function unpack(

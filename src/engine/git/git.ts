@@ -59,7 +59,13 @@ export async function isInRepository(folder: string): Promise<boolean> {
 /** Branches and tags, the newest first. Throws SideTwinError where the folder is no repository or has no commit. */
 export async function readRepository(folder: string): Promise<Repository> {
   const what = `${folder} can not be read as a git repository`;
-  const head = (await git(folder, ["rev-parse", "--verify", "HEAD^{commit}"], what)).trim();
+  await git(folder, ["rev-parse", "--git-dir"], what);
+  const head = await git(folder, ["rev-parse", "--verify", "--quiet", "HEAD^{commit}"], what).catch((cause) => {
+    throw new SideTwinError(
+      { code: "bad-input", what: `${folder} has no commit yet`, next: "Commit something, or bring it in as a folder." },
+      cause,
+    );
+  });
   const branch = (await git(folder, ["branch", "--show-current"], what)).trim();
   const listed = await git(
     folder,
@@ -78,7 +84,7 @@ export async function readRepository(folder: string): Promise<Repository> {
     const kind = name.startsWith("refs/tags/") ? "tag" : "branch";
     return name ? [{ name: name.replace(/^refs\/(heads|tags)\//, ""), kind, commit: peeled || object }] : [];
   });
-  return { head, branch: branch || null, revisions };
+  return { head: head.trim(), branch: branch || null, revisions };
 }
 
 /** The commit that a revision names. Throws SideTwinError where there is none. */

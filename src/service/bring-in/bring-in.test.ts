@@ -133,6 +133,8 @@ describe("a git repository that is brought in", () => {
   it("is refused where there is none", async () => {
     const { top, bringIn } = await setUp();
     await expect(bringIn.revisions(path.join(top, "mine"))).rejects.toThrow(/can not be read as a git repository/);
+    git(path.join(top, "mine"), "init", "-q");
+    await expect(bringIn.revisions(path.join(top, "mine"))).rejects.toThrow(/has no commit yet/);
   });
 });
 
