@@ -52,7 +52,7 @@ export const SMALL_PORTS: readonly SmallPort[] = [
         "  setAngle(a: number): number { this.angle = clampAngle(a); return this.angle; }",
         "  getAngle(): number { return this.angle; }",
         "  step(temp: number, humidity: number): number { if (temp > this.hot) return this.setAngle(this.angle + 15); if (humidity > 80) return this.setAngle(45); return this.setAngle(this.angle - 5); }",
-        "  logLine(): string { return `vent ${this.id} at ${this.angle}`; }",
+        "  logLine(): string { return 'vent ' + this.id + ' at ' + this.angle; }",
         "}",
         "export function checksum(s: string): number { let c = 0x5a; for (const ch of s) c = (c << 1) ^ ch.charCodeAt(0) ^ 0x1d; return c & 255; }",
       ),
