@@ -3,7 +3,8 @@ import { sectionOf } from "@/core/cases/hand-over";
 import { changeOf } from "@/core/drift/change";
 import type { DriftedSection } from "@/core/drift/drift";
 import { emptyTotals } from "@/core/formats/report";
-import { benchRows, type SaidOfRows } from "@/core/pairing/bench-rows";
+import { benchRows } from "@/core/pairing/bench-rows";
+import { saidOf } from "@/core/pairing/said";
 import { worstOutcome } from "@/core/progress/module-state";
 import type { BenchFile, BenchView, TapeCase } from "@/core/progress/views";
 import {
@@ -42,13 +43,16 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
       original: module.originalSources.map((source) => benchFile(source, linesOf(facts, module, source), colours)),
       twin: twinSources.map((source) => benchFile(source, null, colours)),
     },
-    rows: benchRows(module.originalSources, twinSources, module.pairs[facts.twin] ?? [], saidOf(facts, module)).map(
-      (row) => {
-        const totals = (row.original && bySection.get(row.name)) || emptyTotals();
-        const change = row.original ? drifted.get(row.name) : undefined;
-        return { ...row, totals, mark: worstOutcome(totals), drift: change ? driftView(change) : null };
-      },
-    ),
+    rows: benchRows(
+      module.originalSources,
+      twinSources,
+      module.pairs[facts.twin] ?? [],
+      saidOf(facts.reading.open.port.pairs, module.name, facts.twin),
+    ).map((row) => {
+      const totals = (row.original && bySection.get(row.name)) || emptyTotals();
+      const change = row.original ? drifted.get(row.name) : undefined;
+      return { ...row, totals, mark: worstOutcome(totals), drift: change ? driftView(change) : null };
+    }),
     gone: [...drifted.values()]
       .filter(({ now }) => now === null)
       .map(({ before: { section, twinSection, at, text } }) => ({ section, twinSection, since: at, text })),
@@ -58,19 +62,6 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
       return { id: item.id, section: sectionOf(item), mark: verdict?.outcome ?? "idle", stale };
     }),
   };
-}
-
-/** What a person says of sections that have no counterpart. */
-function saidOf({ reading, twin }: PortFacts, { name }: ReadModule): SaidOfRows {
-  const prefix = `${name}.`;
-  const own = reading.open.port.pairs.filter(({ on }) => on === undefined || on === twin);
-  const dropped = own.flatMap(({ original, twin: other, note }) =>
-    other === null && original?.startsWith(prefix) ? [[original.slice(prefix.length), note ?? ""] as const] : [],
-  );
-  const isNew = own.flatMap(({ original, twin: other }) =>
-    original === null && other?.startsWith(prefix) ? [other.slice(prefix.length)] : [],
-  );
-  return { dropped: new Map(dropped), isNew: new Set(isNew) };
 }
 
 /** What changed of a section, since when it is that of the twin. */

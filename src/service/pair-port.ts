@@ -3,6 +3,7 @@ import path from "node:path";
 import { isSourceOf, type PortModule } from "@/core/pairing/modules";
 import { findMoved, type LeftOver } from "@/core/pairing/moved";
 import type { PlacedSection } from "@/core/pairing/placed-section";
+import { saidOf } from "@/core/pairing/said";
 import { type PairingWords, pairSections, type SectionPair } from "@/core/pairing/sections";
 import { traceOf } from "@/core/pairing/traces";
 import { languageOf } from "@/core/source/language-of";
@@ -112,22 +113,13 @@ function wordsFor({ port }: OpenPort, module: string, twin: string): PairingWord
   const hooks = port.hookups.filter(
     ({ original, on }) => original.startsWith(prefix) && (on === undefined || on === twin),
   );
-  const said = port.pairs.filter(({ on }) => on === undefined || on === twin);
-  const names = (entry: { readonly original: string | null }) => entry.original?.startsWith(prefix) ?? false;
+  const said = saidOf(port.pairs, module, twin);
   return {
     hooked: new Map(
       hooks.map((hookup) => [hookup.original.slice(prefix.length), inside(hookup.twin ?? hookup.original)]),
     ),
-    said: new Map(
-      said
-        .filter(names)
-        .map((entry) => [(entry.original ?? "").slice(prefix.length), entry.twin === null ? null : inside(entry.twin)]),
-    ),
-    isNew: new Set(
-      said.flatMap((entry) =>
-        entry.original === null && entry.twin?.startsWith(prefix) ? [entry.twin.slice(prefix.length)] : [],
-      ),
-    ),
+    said: said.pairs,
+    isNew: said.isNew,
   };
 }
 

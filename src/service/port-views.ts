@@ -5,6 +5,7 @@ import { countOutcomes, emptyTotals, type Totals } from "@/core/formats/report";
 import { nextModule } from "@/core/order/next-module";
 import { findPull, type Pull } from "@/core/order/pull";
 import { findUntie } from "@/core/order/untie";
+import { saidOf } from "@/core/pairing/said";
 import type { EffortPoint } from "@/core/progress/effort";
 import { moduleState, worstOutcome } from "@/core/progress/module-state";
 import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-bar";
@@ -180,10 +181,23 @@ function provenOf(facts: PortFacts, module: ReadModule): { lines: number; proven
   }
   // Lines proven of an older text of a file prove nothing of the text that stands there now.
   const current = rows.filter((row) => hashOf(module, row.file) === row.stamp);
+  const isDropped = droppedLines(facts, module);
+  const count = (file: string, lines: readonly number[]) => lines.filter((line) => !isDropped(file, line)).length;
   return {
-    lines: rows.reduce((sum, row) => sum + row.executable.length, 0),
-    provenLines: current.reduce((sum, row) => sum + row.proven.length, 0),
+    lines: rows.reduce((sum, row) => sum + count(row.file, row.executable), 0),
+    provenLines: current.reduce((sum, row) => sum + count(row.file, row.proven), 0),
   };
+}
+
+/** Tells the lines of sections that a person dropped with a reason: nobody has to prove them. */
+function droppedLines({ reading, twin }: PortFacts, module: ReadModule): (file: string, line: number) => boolean {
+  const { dropped } = saidOf(reading.open.port.pairs, module.name, twin);
+  const reasoned = new Set([...dropped].flatMap(([name, why]) => (why === "" ? [] : [name])));
+  if (reasoned.size === 0) return () => false;
+  const ranges = module.originalSources.flatMap(({ file, sections }) =>
+    sections.filter(({ name }) => reasoned.has(name)).map(({ from, to }) => ({ file, from, to })),
+  );
+  return (file, line) => ranges.some((range) => range.file === file && range.from <= line && line <= range.to);
 }
 
 const hashOf = (module: ReadModule, file: string): string | undefined =>
@@ -285,9 +299,11 @@ function checkView(row: CheckRow): CheckView {
 
 /** The lines that no agreeing case reaches, in runs, and what checks measured of both sides. */
 export function moduleDetail(facts: PortFacts, module: ReadModule, measures: readonly MeasureRow[]): ModuleDetail {
+  const isDropped = droppedLines(facts, module);
   const unproven = module.originalSources.flatMap((source) => {
     const lines = linesOf(facts, module, source);
-    return lines ? unprovenRuns(source, lines) : [];
+    const executable = lines?.executable.filter((line) => !isDropped(source.file, line)) ?? [];
+    return lines ? unprovenRuns(source, { ...lines, executable }) : [];
   });
   return {
     module: module.name,

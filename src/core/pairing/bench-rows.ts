@@ -3,6 +3,7 @@
  * what stands between sections (imports, comments, top-level statements) is a row too, and twin sections that answer
  * to nothing stand at the end.
  */
+import type { Said } from "@/core/pairing/said";
 import { type Relation, SAID, type SectionPair } from "@/core/pairing/sections";
 import type { Section, SectionKind } from "@/core/source/section";
 
@@ -25,8 +26,7 @@ export type BenchRow = {
   readonly isSaid: boolean;
 };
 
-/** What a person says of a module's sections: names of the original that are dropped, and of the twin that are new. */
-export type SaidOfRows = { readonly dropped: ReadonlyMap<string, string>; readonly isNew: ReadonlySet<string> };
+type SaidOfRows = Pick<Said, "dropped" | "isNew">;
 
 const NOTHING_SAID: SaidOfRows = { dropped: new Map(), isNew: new Set() };
 
@@ -43,7 +43,7 @@ export function benchRows(
   original: readonly SideText[],
   twin: readonly SideText[],
   pairs: readonly SectionPair[],
-  said = NOTHING_SAID,
+  said: SaidOfRows = NOTHING_SAID,
 ): BenchRow[] {
   const originalCuts = original.flatMap(cutAtSections);
   const twinCuts = twin.flatMap(cutAtSections);

@@ -131,6 +131,27 @@ describe("a section of the original that changes after it was ported", () => {
   });
 });
 
+describe("a section that is dropped with a reason", () => {
+  it("has no lines that are left to prove", async () => {
+    const folder = setUp();
+    const running = await open();
+    const { id } = await running.addPort(folder);
+    await check(running, id);
+    const module = async () => (await running.order(id)).modules[0];
+    const before = await module();
+    expect(before).toMatchObject({ state: "agrees" });
+    expect((before?.lines ?? 0) - (before?.provenLines ?? 0)).toBe(1);
+    const said = { module: "m", on: "ts", original: "tax", twin: null, note: "" };
+    await running.edit.sayPair(id, said);
+    expect(await module()).toMatchObject({ lines: before?.lines });
+    await running.edit.sayPair(id, { ...said, note: "no tax on islands" });
+    expect(await module()).toMatchObject({ state: "proven" });
+    expect((await running.module(id, "m")).unproven).toEqual([]);
+    const row = (await running.bench(id, "m")).rows.find(({ name }) => name === "tax");
+    expect(row).toMatchObject({ relation: "dropped", reasons: ["no tax on islands"] });
+  });
+});
+
 describe("a memory file", () => {
   it("that would lie outside the port's folder is refused", async () => {
     const running = await open();
