@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { parsePortFile } from "@/core/formats/port-file";
 import { effectOfMap, mappedFile, proposeMap } from "@/core/pairing/module-map";
@@ -47,6 +48,32 @@ describe("a moduleMap that is proposed", () => {
       { original: "tools/*.py", twin: "bin/*.ts" },
     ]);
     expect(effectOfMap(rules, { original, twin })).toMatchObject({ missed: [], leftTwin: [] });
+  });
+
+  it("places what it covers, each file by one rule, whatever the trees look like", () => {
+    let placed = 0;
+    const file = (ending: string) =>
+      fc
+        .tuple(fc.constantFrom("", "a/", "b/", "a/c/"), fc.constantFrom("one", "two_more", "three"))
+        .map(([folder, stem]) => `${folder}${stem}${ending}`);
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(file(".py"), { maxLength: 8 }),
+        fc.uniqueArray(file(".ts"), { maxLength: 8 }),
+        (original, twin) => {
+          const rules = proposeMap({ original, twin }, EMPTY);
+          const effect = effectOfMap(rules, { original, twin });
+          const covered = effect.rules.flatMap(({ covers }) => covers.map((place) => place.original));
+          expect([...covered, ...effect.missed].sort()).toEqual([...original].sort());
+          for (const { covers } of effect.rules) {
+            if (twin.length > 0) expect(covers.some(({ isThere }) => isThere)).toBe(true);
+            for (const place of covers) if (place.isThere) expect(twin).toContain(place.twin);
+          }
+          if (rules.length > 0 && twin.length > 0) placed++;
+        },
+      ),
+    );
+    expect(placed).toBeGreaterThan(5);
   });
 
   it("makes no rule of one file among many, and none of files that are alike in nothing", () => {
