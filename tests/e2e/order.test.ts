@@ -120,6 +120,19 @@ describe("the map of the Order", () => {
   });
 });
 
+describe("a module that nobody needs", () => {
+  it("is left out with a reason, and taken in again", async () => {
+    await page.click("[data-module=lamps]");
+    await page.click("::-p-text(Leave it out of the port)");
+    await page.type("[aria-label='Why it is left out']", "the lamps are gone");
+    await page.click("details button");
+    await saying("aside", "the lamps are gone");
+    await saying("[data-module=lamps]", "left out");
+    await page.click("::-p-text(Take it in again)");
+    await saying("[data-module=lamps]", "ready");
+  });
+});
+
 describe("the Bench", () => {
   it("says why sections are paired, and takes a person's word, kept in the port file", async () => {
     await page.goto(`${server.url}/port/${id}/bench?module=tides&section=price_of`);

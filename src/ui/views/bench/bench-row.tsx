@@ -55,11 +55,7 @@ export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onP
         <span className={styles.count}>{countWords(row, folded)}</span>
         {!folded && row.kind !== "between" && (
           <button type="button" className={styles.why} onClick={onPair} title={row.reasons.join("\n")}>
-            {row.isSaid
-              ? "said by a person"
-              : row.score === null
-                ? "pair it"
-                : `${Math.round(100 * row.score)} of 100 sure`}
+            {row.isSaid ? "said by a person" : row.score === null ? "pair it" : `${Math.round(100 * row.score)} % sure`}
           </button>
         )}
       </div>

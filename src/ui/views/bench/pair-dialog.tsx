@@ -103,7 +103,7 @@ function Basis({ row }: { row: Row }) {
   return (
     <>
       <p>
-        Paired with <span className="mono">{row.twinName}</span>, {Math.round(100 * row.score)} of 100:
+        Paired with <span className="mono">{row.twinName}</span>, {Math.round(100 * row.score)} % sure:
       </p>
       <ul className={styles.reasons}>
         {row.reasons.map((reason) => (
