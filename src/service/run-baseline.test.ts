@@ -68,6 +68,13 @@ describe("the original, run by itself", () => {
     expect(seen.prepared).toMatchObject([{ printed: "built" }]);
   });
 
+  it("is run twice in any language, also where nothing can move its clock", async () => {
+    const original = { root: "original", language: "bash", run: ["sh", "m.sh"] };
+    const program = (text: string) => baseline({ "side-twin.json": portFile({ original }), "original/m.sh": text });
+    expect(await program("echo high water at 6\n")).toMatchObject({ state: "complete", answered: 1, unsteadyCount: 0 });
+    expect(await program("echo $TZ\n")).toMatchObject({ unsteadyCount: 1 });
+  });
+
   it("says what keeps it from being built, and that there is nothing to start", async () => {
     const original = {
       root: "original",

@@ -7,6 +7,9 @@ import { packageRoot } from "@/engine/files/package-root";
 
 type Terms = { readonly now: string | undefined; readonly seed: number | undefined };
 
+/** Whether the clock of programs in a language can be set. */
+export const canFix = (language: string): boolean => DRIVERS[language] !== undefined;
+
 /** Nothing when nothing is fixed. Throws SideTwinError for a language whose runtime can not be told. */
 export function fixedEnvironment(language: string, { now, seed }: Terms): Record<string, string> {
   if (now === undefined && seed === undefined) return {};

@@ -2,6 +2,7 @@
 import { orderForOriginal } from "@/core/cases/hand-over";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PoolAnswer } from "@/engine/bridge/pool";
+import { canFix } from "@/engine/runs/fixed-environment";
 import { type ProgramOptions, runPrograms } from "@/engine/runs/program-runs";
 import { type Feed, SideAnswers, type SideTerms } from "@/service/check/side-answers";
 import { programOf, sideEnvironment } from "@/service/check/sides";
@@ -73,7 +74,9 @@ export class OriginalAgain {
       signal,
       env,
     });
-    await runPrograms(runs, { ...options, ...(all ? { now: open.port.now ?? moment } : {}) }, arrived);
+    // A program whose clock can not be set runs at the moment that it is: that alone does not make it unsteady.
+    const isMoved = all && canFix(open.original.language);
+    await runPrograms(runs, { ...options, ...(isMoved ? { now: open.port.now ?? moment } : {}) }, arrived);
   }
 
   close(): void {

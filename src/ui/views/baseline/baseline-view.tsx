@@ -64,7 +64,7 @@ function Never({ seen }: { seen: Seen }) {
     <p>
       It has not been run yet. {languageTitle(seen.language)} runs twice:{" "}
       {seen.cases > 0
-        ? `once over ${plural(seen.cases, "shared case")}, and once more under another hash seed, time zone, locale and clock.`
+        ? `once over ${plural(seen.cases, "shared case")}, and once more under another hash seed, time zone, locale and, where it can be set, clock.`
         : seen.run
           ? `there is no shared case yet, so it is started plain, as ${seen.run.join(" ")}.`
           : "there is no shared case and no command to start it; add either first."}
