@@ -206,3 +206,37 @@ describe("browsing for a port", () => {
     rmSync(path.join(browse, "way-out"));
   });
 });
+
+describe("a port with several twins", () => {
+  it("is listed with each twin's state at a glance", async () => {
+    const two = temporaryFolder({
+      "side-twin.json": portFile({
+        name: "Two ways",
+        twins: [
+          { name: "ts", root: "twin", language: "typescript" },
+          { name: "half", root: "half", language: "javascript" },
+        ],
+      }),
+      "original/m.py": "def f(n):\n    return n\n",
+      "twin/m.ts": "export const f = (n: number) => n;\n",
+      "cases/m.jsonl": [{ id: "f1", module: "m", call: "f", args: [1] }],
+    });
+    const { id: other } = await bench.addPort(two);
+    await bench.runs.startCheck(other, {});
+    await expect.poll(() => bench.runs.isRunning(other), { timeout: 20_000 }).toBe(false);
+    const found = (await bench.listPorts()).find((port) => port.id === other);
+    if (!found || "problem" in found) throw new Error("the port is broken");
+    expect([found.twin, found.totals.agree, found.modulesDone]).toEqual(["ts", 1, 1]);
+    expect(found.others.map(({ twin, totals, modulesDone }) => [twin, totals.skipped, modulesDone])).toEqual([
+      ["half", 1, 0],
+    ]);
+    expect(found.baseline).toBeNull();
+    await bench.runs.startBaseline(other);
+    await expect.poll(() => bench.runs.isRunning(other), { timeout: 20_000 }).toBe(false);
+    expect(await bench.baseline(other)).toMatchObject({ cases: 1, last: { state: "complete", isStale: false } });
+    writeFiles(two, { "original/m.py": "def f(n):\n    return n + 0\n" });
+    expect(await bench.baseline(other)).toMatchObject({ last: { isStale: true } });
+    await bench.removePort(other);
+    expect((await bench.listPorts()).map((port) => port.id)).not.toContain(other);
+  });
+});
