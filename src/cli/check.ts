@@ -59,7 +59,14 @@ export function checkCommand(): Command {
         });
         progress.end();
         if (options.junit) await writeFile(options.junit, formatJunit(report));
-        if (options.lcov) await writeFile(options.lcov, formatLcov(open.original.folder, end.proven.values()));
+        if (options.lcov)
+          await writeFile(
+            options.lcov,
+            formatLcov(
+              open.original.folder,
+              [...end.proven.values()].flatMap((modules) => [...modules.values()]),
+            ),
+          );
         if (options.sarif)
           await writeFile(
             options.sarif,

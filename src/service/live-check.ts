@@ -77,7 +77,9 @@ export class LiveCheck {
         const check = { portId, checkId: this.id, module: module ?? null, twins };
         await replaceFamilies(this.store, check, families);
       }
-      const measured = report.modules.filter((entry) => entry.provenLines !== null);
+      // Of several twins the first one stands for the check.
+      const first = twin ?? reading.open.twins[0]?.name;
+      const measured = report.modules.filter((entry) => entry.twin === first && entry.provenLines !== null);
       const sum = (pick: (entry: (typeof measured)[number]) => number) =>
         measured.reduce((total, entry) => total + pick(entry), 0);
       await endCheck(this.store, this.id, {
@@ -179,25 +181,17 @@ export class LiveCheck {
   private async saveProven(proven: Awaited<ReturnType<typeof runCheck>>["end"]["proven"]): Promise<void> {
     const { reading, module, caseId, portId } = this.options;
     if (caseId !== undefined || this.stopper.signal.aborted) return;
-    const rows = reading.modules
-      .filter((entry) => module === undefined || entry.name === module)
-      .flatMap((entry) => {
-        const lines = proven.get(entry.name);
-        return entry.originalSources.flatMap((source) => {
-          const [executable, ran] = [lines?.executable[source.file], lines?.proven[source.file]];
-          return executable && ran
-            ? [
-                {
-                  module: entry.name,
-                  file: source.file,
-                  executable: [...executable],
-                  proven: [...ran],
-                  stamp: source.hash,
-                },
-              ]
-            : [];
+    const modules = reading.modules.filter((entry) => module === undefined || entry.name === module);
+    const rows = [...proven].flatMap(([twin, byModule]) =>
+      modules.flatMap((entry) => {
+        const lines = byModule.get(entry.name);
+        return entry.originalSources.flatMap(({ file, hash }) => {
+          const [executable, ran] = [lines?.executable[file], lines?.proven[file]];
+          if (!executable || !ran) return [];
+          return [{ twin, module: entry.name, file, executable: [...executable], proven: [...ran], stamp: hash }];
         });
-      });
+      }),
+    );
     if (rows.length > 0) await saveProven(this.store, portId, this.id, rows);
   }
 }

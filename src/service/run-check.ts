@@ -85,7 +85,8 @@ async function moduleFacts(open: OpenPort, end: CheckEnd, twins: readonly string
     Object.values(files).reduce((sum, list) => sum + list.length, 0);
   return Promise.all(
     open.modules.map(async (module) => {
-      const lines = end.proven.get(module.name);
+      const proven = new Map(twins.map((twin) => [twin, end.proven.get(twin)?.get(module.name)] as const));
+      const [measured] = [...proven.values()].filter((lines) => lines !== undefined);
       const size = new Map([["original", await countLines(open.original.folder, module.original)]]);
       for (const twin of open.twins.filter(({ name }) => twins.includes(name)))
         size.set(twin.name, await countLines(twin.folder, module.twins[twin.name] ?? []));
@@ -95,8 +96,8 @@ async function moduleFacts(open: OpenPort, end: CheckEnd, twins: readonly string
       });
       return {
         name: module.name,
-        lines: lines ? count(lines.executable) : (size.get("original") ?? 0),
-        provenLines: lines ? count(lines.proven) : null,
+        lines: measured ? count(measured.executable) : (size.get("original") ?? 0),
+        provenLines: new Map([...proven].map(([twin, lines]) => [twin, lines ? count(lines.proven) : null])),
         size,
         peakMb: new Map(peaks),
       };

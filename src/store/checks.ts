@@ -91,6 +91,7 @@ export const listChecks = (store: Store, portId: string, most = 50): Promise<Che
   );
 
 const provenRow = z.object({
+  twin: z.string(),
   module: z.string(),
   file: z.string(),
   executable: z.array(z.number()),
@@ -99,16 +100,22 @@ const provenRow = z.object({
 });
 export type ProvenRow = z.infer<typeof provenRow>;
 
-export const listProven = (store: Store, portId: string): Promise<ProvenRow[]> =>
-  store.rows(provenRow, "select module, file, executable, proven, stamp from proven where port_id = $1", [portId]);
+/** What agreeing cases of a twin proved. */
+export const listProven = (store: Store, portId: string, twin: string): Promise<ProvenRow[]> =>
+  store.rows(
+    provenRow,
+    "select twin, module, file, executable, proven, stamp from proven where port_id = $1 and twin = $2",
+    [portId, twin],
+  );
 
-/** Replaces the proven lines of the modules that are given. */
+/** Replaces the proven lines of the twins and modules that are given. */
 export const saveProven = (store: Store, portId: string, checkId: number, rows: readonly ProvenRow[]): Promise<void> =>
   store.run(
-    `insert into proven (port_id, module, file, executable, proven, stamp, check_id)
-     select $1, module, file, executable, proven, stamp, $2
-     from jsonb_to_recordset($3::jsonb) as (module text, file text, executable jsonb, proven jsonb, stamp text)
-     on conflict (port_id, module, file) do update set executable = excluded.executable, proven = excluded.proven,
+    `insert into proven (port_id, twin, module, file, executable, proven, stamp, check_id)
+     select $1, twin, module, file, executable, proven, stamp, $2
+     from jsonb_to_recordset($3::jsonb)
+       as (twin text, module text, file text, executable jsonb, proven jsonb, stamp text)
+     on conflict (port_id, twin, module, file) do update set executable = excluded.executable, proven = excluded.proven,
        stamp = excluded.stamp, check_id = excluded.check_id`,
     [portId, checkId, JSON.stringify(rows)],
   );

@@ -111,13 +111,15 @@ describe("the store", () => {
       lines: 4,
     });
     const second = await startCheck(store, { portId: "p1", module: null, startedAt: new Date() });
-    await saveProven(store, "p1", second, [{ module: "m", file: "m.py", executable: [1, 2], proven: [1], stamp: "h" }]);
+    await saveProven(store, "p1", second, [
+      { twin: "ts", module: "m", file: "m.py", executable: [1, 2], proven: [1], stamp: "h" },
+    ]);
     expect((await listChecks(store, "p1")).map(({ id, state, seconds }) => [id, state, seconds])).toEqual([
       [second, "running", null],
       [first, "complete", 1.5],
     ]);
-    expect(await listProven(store, "p1")).toEqual([
-      { module: "m", file: "m.py", executable: [1, 2], proven: [1], stamp: "h" },
+    expect(await listProven(store, "p1", "ts")).toEqual([
+      { twin: "ts", module: "m", file: "m.py", executable: [1, 2], proven: [1], stamp: "h" },
     ]);
   });
 

@@ -105,7 +105,9 @@ describe("the report", () => {
     state: "complete",
     verdicts: cases,
     cases,
-    modules: [{ name: "m", lines: 10, provenLines: 4, size: new Map([["original", 12]]), peakMb: new Map() }],
+    modules: [
+      { name: "m", lines: 10, provenLines: new Map([["ts", 4]]), size: new Map([["original", 12]]), peakMb: new Map() },
+    ],
     twins: ["ts"],
     allowances: [{ id: "a1", where: {}, allow: { ignore: true }, reason: "r" }],
     uses: new Map(),

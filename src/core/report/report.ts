@@ -15,7 +15,8 @@ import {
 export type ModuleFacts = {
   readonly name: string;
   readonly lines: number;
-  readonly provenLines: number | null;
+  /** Twin → lines; null where they are not traced. */
+  readonly provenLines: ReadonlyMap<string, number | null>;
   /** Side → lines of text. */
   readonly size: ReadonlyMap<string, number>;
   /** Side → most memory seen, in megabytes. */
@@ -105,7 +106,7 @@ function moduleReports(facts: ReportFacts): ModuleReport[] {
         twin,
         totals: countOutcomes(cases.map((item) => item.outcome)),
         lines,
-        provenLines,
+        provenLines: provenLines.get(twin) ?? null,
         size: both(size),
         seconds: { original: secondsOf(cases, "original"), twin: secondsOf(cases, "twin") },
         peakMb: both(peakMb),

@@ -44,8 +44,8 @@ export type CheckEnd = {
   readonly state: "complete" | "stopped";
   readonly seconds: number;
   readonly toolchains: readonly Toolchain[];
-  /** Module → proven lines of the original, null where the language is not traced. */
-  readonly proven: ReadonlyMap<string, ProvenLines>;
+  /** Twin → module → proven lines of the original; none where the language is not traced. */
+  readonly proven: ReadonlyMap<string, ReadonlyMap<string, ProvenLines>>;
   /** Twin → the last verdict on each case, at the case's place; none where the check was stopped before. */
   readonly verdicts: ReadonlyMap<string, readonly (Verdict | undefined)[]>;
   /** Side → module → most memory seen, in megabytes; the module of program runs is the empty text. */
@@ -64,7 +64,7 @@ export async function checkPort(
   try {
     await check.run();
     const stopped = options.signal?.aborted ?? false;
-    const proven = stopped ? new Map<string, ProvenLines>() : await check.prove();
+    const proven = stopped ? new Map<string, ReadonlyMap<string, ProvenLines>>() : await check.prove();
     return {
       state: options.signal?.aborted ? "stopped" : "complete",
       seconds: (performance.now() - started) / 1000,
@@ -316,18 +316,23 @@ class Check {
     );
   }
 
-  /** The lines of the original that agreeing cases ran through. */
-  async prove(): Promise<ReadonlyMap<string, ProvenLines>> {
-    const agrees = (index: number) =>
-      [...this.latest.values()].some(
-        ({ [index]: verdict }) => verdict?.outcome === "agree" || verdict?.outcome === "allowed",
-      );
+  /** Twin → module → the lines of the original that its agreeing cases ran through. */
+  async prove(): Promise<ReadonlyMap<string, ReadonlyMap<string, ProvenLines>>> {
+    this.options.onPhase?.("trace");
+    const found = new Map<string, ReadonlyMap<string, ProvenLines>>();
+    for (const { name } of this.twins) found.set(name, await this.proveFor(name));
+    return found;
+  }
+
+  private async proveFor(twin: string): Promise<ReadonlyMap<string, ProvenLines>> {
+    const verdicts = this.latest.get(twin) ?? [];
+    const agrees = (index: number) => ["agree", "allowed"].includes(verdicts[index]?.outcome ?? "");
     const places = [...this.cases.keys()].filter(agrees);
     const agreeing = places.flatMap((index) => this.cases[index] ?? []);
-    this.options.onPhase?.("trace");
     const runs = agreeing.filter(isRunCase);
     return proveLines({
       open: this.open,
+      twin,
       agreeing,
       side: this.side("original"),
       feed: originalFeed,

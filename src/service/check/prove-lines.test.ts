@@ -68,15 +68,15 @@ describe("proven lines of JavaScript and TypeScript", () => {
     });
     const { end, report } = await runCheckOfFile(folder, {});
     expect(report.totals.agree).toBe(4);
-    const plain = end.proven.get("plain");
+    const plain = end.proven.get("ts")?.get("plain");
     const unproven = (module: string, file: string) => {
-      const lines = end.proven.get(module);
+      const lines = end.proven.get("ts")?.get(module);
       return lines?.executable[file]?.filter((line) => !lines.proven[file]?.includes(line));
     };
     expect(plain?.executable["plain.js"]).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 11, 13, 14, 15, 17, 18, 19, 21, 22, 25]);
     expect(unproven("plain", "plain.js")).toEqual([9, 14, 15, 22]);
     expect(unproven("typed", "typed.ts")).toEqual([7, 12, 15]);
-    expect(end.proven.get("typed")?.executable["typed.ts"]).not.toContain(2);
+    expect(end.proven.get("ts")?.get("typed")?.executable["typed.ts"]).not.toContain(2);
   });
 
   it("are none where the twin differs", async () => {
@@ -88,6 +88,6 @@ describe("proven lines of JavaScript and TypeScript", () => {
       "cases/a.jsonl": cases.slice(0, 1),
     });
     const { end } = await runCheckOfFile(folder, {});
-    expect(end.proven.get("plain")?.proven["plain.js"]).toEqual([]);
+    expect(end.proven.get("ts")?.get("plain")?.proven["plain.js"]).toEqual([]);
   });
 });

@@ -23,6 +23,8 @@ export type ProvenLines = {
 
 type ProveOptions = {
   readonly open: OpenPort;
+  /** What agrees on one twin proves nothing of another. */
+  readonly twin: string;
   readonly agreeing: readonly SharedCase[];
   /** The original, when nothing else asks it. */
   readonly side: SideAnswers;
@@ -55,7 +57,7 @@ export async function proveLines(options: ProveOptions): Promise<ReadonlyMap<str
   return new Map(
     open.modules.map((module) => {
       // With nothing in its place a line can not be proven, even if a program ran through it and agreed.
-      const ported = Object.values(module.twins).some((files) => files.length > 0);
+      const ported = (module.twins[options.twin]?.length ?? 0) > 0;
       return [module.name, linesOf(module.original, facts, ported ? run : new Map())];
     }),
   );

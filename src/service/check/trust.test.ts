@@ -183,10 +183,11 @@ describe("program runs", () => {
       "cases/m.jsonl": [{ id: "a", run: { argv: ["a"] } }],
     });
     const { end } = await runCheckOfFile(folder, {});
-    const lines = end.proven.get("m");
+    const modules = end.proven.get("ts");
+    const lines = modules?.get("m");
     expect(lines?.executable["m.ts"]).toEqual([2, 3, 4, 6]);
     expect(lines?.proven["m.ts"]).toEqual([2, 3, 4]);
-    expect(formatLcov("/r", end.proven.values())).toBe(
+    expect(formatLcov("/r", modules?.values() ?? [])).toBe(
       "TN:\nSF:/r/m.ts\nDA:2,1\nDA:3,1\nDA:4,1\nDA:6,0\nLF:4\nLH:3\nend_of_record\n",
     );
   });

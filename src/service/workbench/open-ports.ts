@@ -41,7 +41,7 @@ export class OpenPorts {
     }
     const [book, proven, checks] = await Promise.all([
       this.store.verdicts(row.id),
-      listProven(this.store, row.id),
+      listProven(this.store, row.id, name),
       listChecks(this.store, row.id, 1),
     ]);
     const known = { row, reading, twin: name, verdicts: book.list(), proven, checks };

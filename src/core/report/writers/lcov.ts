@@ -5,19 +5,24 @@ export type LineCoverage = {
   readonly proven: Readonly<Record<string, readonly number[]>>;
 };
 
-/** One record a file, in the order of their names; a line's count is 1 when it is proven. `root` comes before each file. */
+/**
+ * One record a file, in the order of their names; a line's count is 1 when it is proven, on any of the twins. `root` comes
+ * before each file.
+ */
 export function formatLcov(root: string, modules: Iterable<LineCoverage>): string {
-  const records = new Map<string, string>();
+  const files = new Map<string, { readonly lines: readonly number[]; readonly proven: Set<number> }>();
   for (const { executable, proven } of modules) {
     for (const [file, lines] of Object.entries(executable)) {
-      const run = new Set(proven[file] ?? []);
-      const data = lines.map((line) => `DA:${line},${run.has(line) ? 1 : 0}`);
-      const text = ["TN:", `SF:${root}/${file}`, ...data, `LF:${lines.length}`, `LH:${run.size}`, "end_of_record"];
-      records.set(file, text.join("\n"));
+      const known = files.get(file) ?? { lines, proven: new Set<number>() };
+      files.set(file, known);
+      for (const line of proven[file] ?? []) known.proven.add(line);
     }
   }
-  return [...records.keys()]
-    .sort()
-    .map((file) => `${records.get(file)}\n`)
+  return [...files]
+    .sort(([one], [other]) => (one < other ? -1 : 1))
+    .map(([file, { lines, proven }]) => {
+      const data = lines.map((line) => `DA:${line},${proven.has(line) ? 1 : 0}`);
+      return `${["TN:", `SF:${root}/${file}`, ...data, `LF:${lines.length}`, `LH:${proven.size}`, "end_of_record"].join("\n")}\n`;
+    })
     .join("");
 }
