@@ -74,6 +74,9 @@ describe("a folder that is brought in", () => {
     expect(open.modules.map(({ name }) => name)).toEqual(["__main__", "tides"]);
     expect(readdirSync(path.join(top, "mine-port")).sort()).toEqual(["cases", "side-twin.json", "twin"]);
     await expect(bringIn.keep(token, draft)).rejects.toThrow(/There is a port file already/);
+    const other = { ...draft, folder: path.join(top, "second"), cases: "../elsewhere/*.jsonl" };
+    await bringIn.keep(token, other);
+    expect(readdirSync(top).sort()).toEqual(["mine", "mine-port", "second"]);
     await bringIn.drop(token);
     await expect(bringIn.effect(token, draft)).rejects.toThrow(/no longer kept/);
   });

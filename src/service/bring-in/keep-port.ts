@@ -31,8 +31,11 @@ export async function keepPort({ folder, port, copy }: PortToKeep): Promise<stri
       await move(copy.from, copy.to);
     }
     for (const twin of port.port.twins) await make(path.resolve(folder, twin.root));
-    for (const pattern of port.port.cases)
-      await make(path.join(folder, path.dirname(pattern).replace(/\/?[*?{].*$/, "")));
+    for (const pattern of port.port.cases) {
+      const cases = path.join(folder, path.dirname(pattern).replace(/\/?[*?{].*$/, ""));
+      // Cases may lie elsewhere; only what is the port's own is made for it.
+      if (cases.startsWith(folder + path.sep)) await make(cases);
+    }
     made.push(file);
     await writeAtomically(file, port.text);
     await openPort(file);
