@@ -45,34 +45,64 @@ export function pairFiles(
     taken.add(file.path);
   }
   const byPath = new Map(files.map((file) => [file.path, file]));
+  const moduleNames = new Map(modules.map((module) => [module, allNames(module)]));
   const namesOf = (paths: readonly string[]) => new Set(paths.flatMap((path) => [...(byPath.get(path)?.names ?? [])]));
+  const holding = indexNames(modules, (module) => moduleNames.get(module) ?? new Set());
   for (const file of free()) {
-    const home = best(modules, (module) => {
+    const home = best(sharing(holding, file.names), (module) => {
       const has = namesOf(found.get(module.name) ?? []);
-      return has.size === 0 ? 0 : heldIn(file.names, new Set([...allNames(module)].filter((name) => !has.has(name))));
+      const left = [...(moduleNames.get(module) ?? [])].filter((name) => !has.has(name));
+      return has.size === 0 ? 0 : heldIn(file.names, new Set(left));
     });
     if (home) found.set(home.name, [...(found.get(home.name) ?? []), file.path]);
   }
+  // Names that a file has from the module it belongs to say nothing of another.
+  const owned = new Map<string, Set<string>>();
+  for (const module of modules) {
+    for (const path of found.get(module.name) ?? []) {
+      const names = owned.get(path) ?? new Set();
+      owned.set(path, names);
+      for (const name of moduleNames.get(module) ?? []) names.add(name);
+    }
+  }
+  const having = indexNames(files, ({ names }) => names);
   for (const module of waiting()) {
-    const mine = allNames(module);
-    const home = best(files, (file) => {
-      // Names that the file has from the module it belongs to say nothing of another.
-      const owners = modules.filter(({ name }) => (found.get(name) ?? []).includes(file.path));
-      const theirs = new Set(owners.flatMap((owner) => [...allNames(owner)]));
-      const own = [...mine].filter((name) => !theirs.has(name) && file.names.has(name)).length;
+    const mine = moduleNames.get(module) ?? new Set();
+    const home = best(sharing(having, mine), (file) => {
+      const theirs = owned.get(file.path);
+      const own = [...mine].filter((name) => !theirs?.has(name) && file.names.has(name)).length;
       return own < LEAST_NAMES ? 0 : own / mine.size;
     });
     if (home) found.set(module.name, [home.path]);
   }
+  const used = new Set([...found.values()].flat());
   const folders = assignFolderFiles(
     waiting().map(({ name, files: own }) => ({ name, files: own.map(({ path }) => path) })),
-    files
-      .filter(({ path }) => ![...found.values()].flat().includes(path))
-      .map(({ path }) => ({ name: path, files: [path] })),
+    files.filter(({ path }) => !used.has(path)).map(({ path }) => ({ name: path, files: [path] })),
   );
   for (const [name, own] of folders) found.set(name, own);
   return found;
 }
+
+/** Name → what has it. */
+function indexNames<T>(items: readonly T[], namesOf: (item: T) => ReadonlySet<string>): Map<string, T[]> {
+  const index = new Map<string, T[]>();
+  for (const item of items) {
+    for (const name of namesOf(item)) {
+      const list = index.get(name);
+      if (list) list.push(item);
+      else index.set(name, [item]);
+    }
+  }
+  return index;
+}
+
+/** What shares a name that is not in everything, in the order of the names. */
+const sharing = <T>(index: ReadonlyMap<string, readonly T[]>, names: ReadonlySet<string>): T[] => [
+  ...new Set(
+    [...names].flatMap((name) => ((index.get(name)?.length ?? 0) <= TOO_COMMON ? (index.get(name) ?? []) : [])),
+  ),
+];
 
 /** What stands in more files than this tells none of them. */
 const TOO_COMMON = 60;

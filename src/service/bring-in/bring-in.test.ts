@@ -151,6 +151,17 @@ describe("a zip that is brought in", () => {
     expect(readdirSync(path.join(data, "incoming"))).toEqual([]);
   });
 
+  it("can be kept after it was refused: the copy is still there", async () => {
+    const { data, bringIn } = await setUp();
+    const { token, draft } = await bringIn.lookAtZip("a.zip", zipStream({ "a.py": "A = 1\n", "b.py": "" }));
+    // Its folder for the twin is a file of the original: that is seen after the copy was put in its place.
+    const twin = { ...draft.twin, root: "taken" };
+    writeFiles(data, { "ports/a/taken": "no folder" });
+    await expect(bringIn.keep(token, { ...draft, twin })).rejects.toThrow();
+    expect(existsSync(path.join(data, "ports/a/original"))).toBe(false);
+    expect(existsSync(await bringIn.keep(token, draft))).toBe(true);
+  });
+
   it("leaves nothing when it is refused or dropped, and an older server's is cleared away", async () => {
     const { top, data, bringIn } = await setUp();
     const left = () => readdirSync(path.join(data, "incoming")).length;

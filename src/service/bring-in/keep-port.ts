@@ -19,6 +19,7 @@ export async function keepPort({ folder, port, copy }: PortToKeep): Promise<stri
   await refuseThere(file, "There is a port file already");
   if (copy) await refuseThere(copy.to, "There is something already where the original goes");
   const made: string[] = [];
+  let isMoved = false;
   const make = async (wanted: string) => {
     // The topmost folder that is made anew is what an undo takes away.
     const first = await mkdir(wanted, { recursive: true });
@@ -27,8 +28,8 @@ export async function keepPort({ folder, port, copy }: PortToKeep): Promise<stri
   try {
     await make(folder);
     if (copy) {
-      made.push(copy.to);
       await move(copy.from, copy.to);
+      isMoved = true;
     }
     for (const twin of port.port.twins) await make(path.resolve(folder, twin.root));
     for (const pattern of port.port.cases) {
@@ -41,6 +42,8 @@ export async function keepPort({ folder, port, copy }: PortToKeep): Promise<stri
     await openPort(file);
     return file;
   } catch (thrown) {
+    // The copy goes back to where it can be asked for again.
+    if (copy && isMoved) await move(copy.to, copy.from);
     for (const one of made.reverse()) await rm(one, { recursive: true, force: true });
     throw thrown;
   }
@@ -62,5 +65,6 @@ async function move(from: string, to: string): Promise<void> {
   } catch (thrown) {
     if ((thrown as NodeJS.ErrnoException).code !== "EXDEV") throw thrown;
     await cp(from, to, { recursive: true });
+    await rm(from, { recursive: true, force: true });
   }
 }

@@ -127,7 +127,9 @@ describe("a section of the original that changes after it was ported", () => {
     const { id } = await second.addPort(folder);
     expect(await driftedRows(second, id)).toEqual([["fare", "paired"]]);
     writeFiles(folder, { "memory.jsonl": "{" });
-    await expect(second.bench(id, "m")).rejects.toThrow(/Not JSON in memory.jsonl, line 1/);
+    for (let time = 0; time < 2; time++)
+      await expect(second.bench(id, "m")).rejects.toThrow(/Not JSON in memory.jsonl, line 1/);
+    expect(readFileSync(path.join(folder, "memory.jsonl"), "utf8")).toBe("{");
   });
 });
 

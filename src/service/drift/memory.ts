@@ -36,10 +36,11 @@ export class SectionMemory {
     const file = sharedFile(open);
     const text = file && (await readFile(file, "utf8").catch(() => null));
     if (text === null || text === this.shared) return;
-    this.shared = text;
     const newer = parseMemoryLines(text, path.basename(file ?? "")).filter(
-      (line) => line.at > (this.rows.get(keyOf(line))?.at ?? ""),
+      (line) => Date.parse(line.at) > Date.parse(this.rows.get(keyOf(line))?.at ?? "1970-01-01"),
     );
+    // Only now: a file that can not be read must be told of each time, and never be written over.
+    this.shared = text;
     for (const line of newer) this.enter(line);
     this.version++;
     if (newer.length > 0) await saveMemory(this.store, this.portId, newer);
