@@ -91,6 +91,14 @@ describe("bringing in", () => {
     await saying("footer", "Shell operators");
     await type("Started by", "python3 -m quay");
     await page.waitForFunction(() => !document.querySelector("footer [role=alert]"));
+    // What was corrected stays when something else is.
+    await type("Started by", "python3 -m quay --all");
+    await type("Twin's folder", "ported");
+    await saying("pre", '"root": "ported"');
+    await page.waitForNetworkIdle();
+    expect(await text("pre")).toContain('"--all"');
+    expect(await text("pre")).toContain("lib/*.ts");
+    await type("Started by", "python3 -m quay");
   });
 
   it("makes the port, and shows the original run", async () => {

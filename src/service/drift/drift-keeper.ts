@@ -9,12 +9,14 @@ import {
   toRemember,
 } from "@/core/drift/drift";
 import { SideTwinError } from "@/core/errors";
+import type { SharedCase } from "@/core/formats/case-line";
 import type { ChangesView } from "@/core/progress/views";
 import { findChanges, findCommit, isInRepository } from "@/engine/git/git";
 import { SectionMemory } from "@/service/drift/memory";
 import { sectionTexts } from "@/service/drift/section-texts";
 import { indexVerdicts, isStale, type PortFacts } from "@/service/port-views";
 import { type PortReading, type ReadModule, stampOf } from "@/service/reading";
+import type { ProvenRow } from "@/store/checks";
 import type { Store } from "@/store/open";
 
 type FactsWithoutDrift = Omit<PortFacts, "drift">;
@@ -63,8 +65,11 @@ export class DriftKeeper {
     await memory.refresh(reading.open);
     const remembered = memory.byModule(twin);
     const at = new Date().toISOString();
+    const casesOf = new Map<string, SharedCase[]>(reading.modules.map(({ name }) => [name, []]));
+    for (const item of reading.cases) if (item.module !== undefined) casesOf.get(item.module)?.push(item);
+    const provenOf = new Map(facts.proven.map((entry) => [`${entry.module}\0${entry.file}`, entry]));
     const rows = reading.modules.flatMap((module) => {
-      const proof = proofs(facts, module);
+      const proof = proofs(facts, module, { cases: casesOf.get(module.name) ?? [], provenOf });
       const about = { twin, module: module.name, at, commit: null, proofOf: proof };
       return toRemember(remembered.get(module.name) ?? [], sectionTexts(module, twin), about);
     });
@@ -130,14 +135,23 @@ async function withCommit(reading: PortReading, rows: readonly Remembered[]): Pr
   return rows.map((row) => ({ ...row, commit }));
 }
 
+type Evidence = {
+  readonly cases: readonly SharedCase[];
+  /** Module and file → its proven lines. */
+  readonly provenOf: ReadonlyMap<string, ProvenRow>;
+};
+
 /** What agreeing cases say of each section of a module, on the code of now. */
-function proofs(facts: FactsWithoutDrift, module: ReadModule): (section: SectionText) => SectionProof {
+function proofs(
+  facts: FactsWithoutDrift,
+  module: ReadModule,
+  { cases, provenOf }: Evidence,
+): (section: SectionText) => SectionProof {
   const { reading, twin } = facts;
   const stamp = stampOf(reading, module.name, twin);
   const verdictOf = indexVerdicts(facts);
   const good = new Map<string, boolean>();
-  for (const item of reading.cases) {
-    if (item.module !== module.name) continue;
+  for (const item of cases) {
     const verdict = verdictOf.get(item.id);
     const isGood =
       verdict !== undefined &&
@@ -146,14 +160,15 @@ function proofs(facts: FactsWithoutDrift, module: ReadModule): (section: Section
     const name = sectionOf(item);
     good.set(name, (good.get(name) ?? true) && isGood);
   }
-  return ({ section, file }) => {
-    const source = module.originalSources.find((one) => one.file === file);
-    const row = facts.proven.find(
-      (one) => one.module === module.name && one.file === file && one.stamp === source?.hash,
-    );
-    return {
-      agrees: good.get(section) ?? good.get(section.split(".")[0] ?? section) ?? false,
-      lines: row ? { executable: new Set(row.executable), proven: new Set(row.proven) } : null,
-    };
-  };
+  const lines = new Map(
+    module.originalSources.map(({ file, hash }) => {
+      const row = provenOf.get(`${module.name}\0${file}`);
+      const isCurrent = row !== undefined && row.stamp === hash;
+      return [file, isCurrent ? { executable: new Set(row.executable), proven: new Set(row.proven) } : null] as const;
+    }),
+  );
+  return ({ section, file }) => ({
+    agrees: good.get(section) ?? good.get(section.split(".")[0] ?? section) ?? false,
+    lines: lines.get(file) ?? null,
+  });
 }

@@ -17,6 +17,9 @@ export type DraftState = {
 
 const SETTLE_MS = 200;
 
+/** What follows from the languages and the twin's folder, as long as nobody corrected it. */
+const FOLLOWING = ["prepare", "run", "functions", "keys", "moduleMap"] as const;
+
 /** A draft under correction, with what it would make worked out a moment after each change. */
 export function useDraft(found: FoundView): DraftState {
   const [draft, setDraft] = useState(found.draft);
@@ -41,7 +44,11 @@ export function useDraft(found: FoundView): DraftState {
       stop.abort();
     };
   }, [token, draft]);
-  const change = useCallback((part: Partial<Draft>) => setDraft((before) => ({ ...before, ...part })), []);
+  const corrected = useRef(new Set<string>());
+  const change = useCallback((part: Partial<Draft>) => {
+    for (const name of Object.keys(part)) corrected.current.add(name);
+    setDraft((before) => ({ ...before, ...part }));
+  }, []);
   const newest = useRef(0);
   const follow = useCallback(
     (part: Partial<Draft>) => {
@@ -51,9 +58,9 @@ export function useDraft(found: FoundView): DraftState {
       call<Draft>("/api/bring-in/adapt", { method: "POST", body: { token, draft: wanted } }).then(
         (adapted) => {
           if (ticket !== newest.current) return;
-          // Only what follows is taken over: somebody may have typed on meanwhile.
-          const { prepare, run, functions, keys, moduleMap } = adapted;
-          setDraft((before) => ({ ...before, prepare, run, functions, keys, moduleMap }));
+          // What a person has corrected stays as it was corrected.
+          const taken = FOLLOWING.filter((name) => !corrected.current.has(name)).map((name) => [name, adapted[name]]);
+          setDraft((before) => ({ ...before, ...Object.fromEntries(taken) }));
         },
         (thrown: unknown) => setProblem(thrown instanceof ApiError ? thrown.record : toErrorRecord(thrown)),
       );
