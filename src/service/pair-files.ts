@@ -1,15 +1,11 @@
 /** Looks for the files that take the place of modules, where neither the port file nor their names say. */
-import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { type FileSketch, type ModuleSketch, pairFiles } from "@/core/pairing/file-pairing";
 import { isSourceOf, type PortModule } from "@/core/pairing/modules";
-import { plainNames } from "@/core/pairing/plain-names";
-import { traceOf } from "@/core/pairing/traces";
-import { wordsOf } from "@/core/pairing/words";
-import { languageOf } from "@/core/source/language-of";
 import { isTestFile } from "@/core/survey/test-files";
 import { statNow } from "@/engine/files/tree";
-import { parseSource } from "@/engine/source/parse";
+import { sketchFiles } from "@/engine/source/sketch-files";
+import { workers } from "@/engine/workers/worker-pool";
 
 type Side = {
   readonly name: string;
@@ -30,16 +26,18 @@ export async function findLeftFiles(
     const sources = twin.files.filter((file) => isSourceOf(file, twin.language) && !isTestFile(file));
     if (sources.every((file) => taken.has(file))) continue;
     const present = new Set(twin.files);
-    const files = await sketches(twin.folder, sources);
-    const wanted = await Promise.all(
-      found
-        .filter((module) => module.leftOut === undefined && !module.original.every(isTestFile))
-        .map(async (module) => ({
-          name: module.name,
-          files: await sketches(original.folder, module.original),
-          twins: (module.twins[twin.name] ?? []).filter((file) => present.has(file)),
-        })),
+    const open = found.filter((module) => module.leftOut === undefined && !module.original.every(isTestFile));
+    await refresh(twin.folder, sources);
+    await refresh(
+      original.folder,
+      open.flatMap((module) => module.original),
     );
+    const files = sketchesOf(twin.folder, sources);
+    const wanted = open.map((module) => ({
+      name: module.name,
+      files: sketchesOf(original.folder, module.original),
+      twins: (module.twins[twin.name] ?? []).filter((file) => present.has(file)),
+    }));
     const pairs = pairOnce(`${original.folder}\0${twin.folder}\0${twin.name}`, wanted, files);
     found = found.map((module) => {
       const own = pairs.get(module.name);
@@ -82,25 +80,34 @@ const sameItems = <T>(one: readonly T[], other: readonly T[]): boolean =>
 
 const known = new Map<string, { readonly stamp: string; readonly sketch: FileSketch }>();
 
-async function sketches(folder: string, files: readonly string[]): Promise<FileSketch[]> {
-  const all = await Promise.all(files.map((file) => sketchOf(folder, file)));
-  return all.flatMap((sketch) => sketch ?? []);
+/** From so many changed files on, threads are worth their start. */
+const MANY = 24;
+/** Files that one thread takes at a time. */
+const SHARE = 40;
+
+/** Reads what changed of a side's files, much of it at once on threads. Throws where a file can not be read. */
+async function refresh(folder: string, files: readonly string[]): Promise<void> {
+  const changed = new Map<string, string>();
+  for (const file of files) {
+    const full = path.join(folder, file);
+    const facts = statNow(full);
+    const stamp = `${facts?.size}:${facts?.mtimeMs}`;
+    if (!facts?.isFile()) known.delete(full);
+    else if (known.get(full)?.stamp !== stamp) changed.set(file, stamp);
+  }
+  const names = [...changed.keys()];
+  const shares = Array.from({ length: Math.ceil(names.length / SHARE) }, (_one, index) =>
+    names.slice(index * SHARE, (index + 1) * SHARE),
+  );
+  await Promise.all(
+    shares.map(async (share) => {
+      const sketched =
+        names.length >= MANY ? await workers.run("sketchFiles", folder, share) : await sketchFiles(folder, share);
+      for (const sketch of sketched)
+        known.set(path.join(folder, sketch.path), { stamp: changed.get(sketch.path) ?? "", sketch });
+    }),
+  );
 }
 
-async function sketchOf(folder: string, file: string): Promise<FileSketch | null> {
-  const full = path.join(folder, file);
-  const facts = statNow(full);
-  if (!facts?.isFile()) return null;
-  const stamp = `${facts.size}:${facts.mtimeMs}`;
-  const before = known.get(full);
-  if (before?.stamp === stamp) return before.sketch;
-  const text = await readFile(full, "utf8");
-  const { sections } = await parseSource(text, languageOf(file));
-  const own = sections.map((section) => ({ ...section, file }));
-  // C has no other way to say where a function belongs than the beginning of its name.
-  const plain = /\.[ch]$/.test(file) ? [...plainNames(own, []).values()] : own.map(({ name }) => name);
-  const names = plain.map((name) => wordsOf(name.split(".").at(-1) ?? "").join(""));
-  const sketch = { path: file, names: new Set(names), trace: traceOf(text) };
-  known.set(full, { stamp, sketch });
-  return sketch;
-}
+const sketchesOf = (folder: string, files: readonly string[]): FileSketch[] =>
+  files.flatMap((file) => known.get(path.join(folder, file))?.sketch ?? []);

@@ -35,6 +35,9 @@ type CachedPairs = {
   readonly pairs: readonly SectionPair[];
 };
 
+/** Modules that are paired at a time. */
+const BREATH = 40;
+
 /** Reads ports again and again, parsing only files that changed. */
 export class PortReader {
   private readonly sources = new SourceReader();
@@ -66,7 +69,12 @@ export class PortReader {
     const owner = new Map(
       open.modules.flatMap((module) => module.original.map((name) => [name, module.name] as const)),
     );
-    const modules = open.modules.map((module) => this.readModule(open, module, owner));
+    const modules: ReadModule[] = [];
+    for (const [index, module] of open.modules.entries()) {
+      modules.push(this.readModule(open, module, owner));
+      // Pairing thousands of modules takes seconds: pages are served in between.
+      if (index % BREATH === BREATH - 1) await new Promise((resolve) => setImmediate(resolve));
+    }
     const others = open.twins.map(({ name, folder }) => this.sources.of(folder, unplaced(open, name)));
     const last = this.last;
     const isSame =

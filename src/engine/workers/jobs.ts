@@ -4,8 +4,9 @@ import { compareAnswers } from "@/core/compare/compare";
 import { findFamilies } from "@/core/explain/families";
 import { parseFiles } from "@/engine/source/parse-files";
 import { readFiles } from "@/engine/source/read-files";
+import { sketchFiles } from "@/engine/source/sketch-files";
 
-export const JOBS = { alignAnswers, compareAnswers, findFamilies, parseFiles, readFiles };
+export const JOBS = { alignAnswers, compareAnswers, findFamilies, parseFiles, readFiles, sketchFiles };
 
 export type Jobs = typeof JOBS;
 export type JobName = keyof Jobs;

@@ -1,0 +1,24 @@
+/** Sketches files for pairing: the names of their sections and what their texts leave behind. What a worker thread does. */
+import { readFile } from "node:fs/promises";
+import path from "node:path";
+import type { FileSketch } from "@/core/pairing/file-pairing";
+import { plainNames } from "@/core/pairing/plain-names";
+import { traceOf } from "@/core/pairing/traces";
+import { wordsOf } from "@/core/pairing/words";
+import { languageOf } from "@/core/source/language-of";
+import { parseSource } from "@/engine/source/parse";
+
+/** Rejects where a file can not be read. Cost: linear in the files. */
+export async function sketchFiles(root: string, files: readonly string[]): Promise<FileSketch[]> {
+  const sketches: FileSketch[] = [];
+  for (const file of files) {
+    const text = await readFile(path.join(root, file), "utf8");
+    const { sections } = await parseSource(text, languageOf(file));
+    const own = sections.map((section) => ({ ...section, file }));
+    // C has no other way to say where a function belongs than the beginning of its name.
+    const plain = /\.[ch]$/.test(file) ? [...plainNames(own, []).values()] : own.map(({ name }) => name);
+    const names = plain.map((name) => wordsOf(name.split(".").at(-1) ?? "").join(""));
+    sketches.push({ path: file, names: new Set(names), trace: traceOf(text) });
+  }
+  return sketches;
+}
