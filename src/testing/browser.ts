@@ -125,3 +125,17 @@ export async function accessibilityFaults(page: Page): Promise<string[]> {
       .map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
   });
 }
+
+/** What a part of the page says, as it is shown. */
+export const shownText = (page: Page, selector: string): Promise<string> =>
+  page.$eval(selector, (element) => (element as HTMLElement).innerText);
+
+/** Waits until a part of the page says something. */
+export const waitForText = async (page: Page, selector: string, words: string): Promise<void> => {
+  await page.waitForFunction(
+    (of, wanted) => (document.querySelector<HTMLElement>(of)?.innerText ?? "").includes(wanted),
+    {},
+    selector,
+    words,
+  );
+};

@@ -1,12 +1,20 @@
 /** From somebody's code to a port with a baseline, as a user does it: a folder, a git repository, a zip. */
-import { execFileSync } from "node:child_process";
 import { createWriteStream, existsSync, readdirSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { pipeline } from "node:stream/promises";
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ZipFile } from "yazl";
-import { accessibilityFaults, type RunningServer, startBrowser, startServer, watchComplaints } from "@/testing/browser";
+import {
+  accessibilityFaults,
+  type RunningServer,
+  shownText,
+  startBrowser,
+  startServer,
+  waitForText,
+  watchComplaints,
+} from "@/testing/browser";
+import { gitIn } from "@/testing/git";
 import { temporaryFolder } from "@/testing/temporary-port";
 
 let server: RunningServer;
@@ -20,14 +28,8 @@ const browse = temporaryFolder({
   "quays/quay/ropes.py": "def ropes(n):\n    return n * 2\n",
   "quays/tests/test_lamps.py": "from quay.lamps import lamps\n",
 });
-const text = (selector: string) => page.$eval(selector, (element) => (element as HTMLElement).innerText);
-const saying = (selector: string, words: string) =>
-  page.waitForFunction(
-    (of, wanted) => (document.querySelector<HTMLElement>(of)?.innerText ?? "").includes(wanted),
-    {},
-    selector,
-    words,
-  );
+const text = (selector: string) => shownText(page, selector);
+const saying = (selector: string, words: string) => waitForText(page, selector, words);
 const press = async (words: string) => {
   const button = await page.waitForSelector(`::-p-text(${words})`);
   await button?.click();
@@ -39,10 +41,7 @@ const type = async (label: string, value: string) => {
 };
 
 beforeAll(async () => {
-  const git = (...args: string[]) =>
-    execFileSync("git", ["-c", "user.name=Somebody", "-c", "user.email=some@body.example", ...args], {
-      cwd: path.join(browse, "quays"),
-    });
+  const git = gitIn(path.join(browse, "quays"));
   git("init", "-q", "-b", "trunk");
   git("add", "-A");
   git("commit", "-qm", "first");

@@ -1,5 +1,4 @@
 /** The map with a knot and a drifted module, the effort, and pairing by hand on the Bench, as a user works with them. */
-import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import type { Page } from "puppeteer-core";
@@ -8,10 +7,13 @@ import {
   accessibilityFaults,
   bringIn,
   type RunningServer,
+  shownText,
   startBrowser,
   startServer,
+  waitForText,
   watchComplaints,
 } from "@/testing/browser";
+import { gitIn } from "@/testing/git";
 import { portFile, temporaryFolder, writeFiles } from "@/testing/temporary-port";
 
 let server: RunningServer;
@@ -34,18 +36,9 @@ const browse = temporaryFolder({
   ],
 });
 const original = path.join(browse, "p/original");
-const git = (...args: string[]) =>
-  execFileSync("git", ["-c", "user.name=Mara Quill", "-c", "user.email=mara@quill.example", ...args], {
-    cwd: original,
-  });
-const text = (selector: string) => page.$eval(selector, (element) => (element as HTMLElement).innerText);
-const saying = (selector: string, words: string) =>
-  page.waitForFunction(
-    (of, wanted) => (document.querySelector<HTMLElement>(of)?.innerText ?? "").includes(wanted),
-    {},
-    selector,
-    words,
-  );
+const git = gitIn(original);
+const text = (selector: string) => shownText(page, selector);
+const saying = (selector: string, words: string) => waitForText(page, selector, words);
 const relation = (module: string) =>
   page.$eval(`[data-module=${module}]`, (element) => element.getAttribute("data-relation"));
 const chosen = () => page.$eval("[data-module][aria-pressed=true]", (element) => element.getAttribute("data-module"));

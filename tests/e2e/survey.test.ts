@@ -7,6 +7,7 @@ import {
   accessibilityFaults,
   bringIn,
   type RunningServer,
+  shownText,
   startBrowser,
   startServer,
   watchComplaints,
@@ -28,7 +29,7 @@ const browse = temporaryFolder({
   "p/cases/m.jsonl": [{ id: "a", module: "days", call: "today", args: [1] }],
 });
 const portText = () => readFileSync(path.join(browse, "p/side-twin.json"), "utf8");
-const text = (selector: string) => page.$eval(selector, (element) => (element as HTMLElement).innerText);
+const text = (selector: string) => shownText(page, selector);
 
 beforeAll(async () => {
   server = await startServer({ command: "serve", browse });

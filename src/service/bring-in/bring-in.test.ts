@@ -1,4 +1,3 @@
-import { execFileSync } from "node:child_process";
 import { existsSync, readdirSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { Readable } from "node:stream";
@@ -7,6 +6,7 @@ import { ZipFile } from "yazl";
 import { BringIn } from "@/service/bring-in/bring-in";
 import { FolderBrowser } from "@/service/browse-folders";
 import { openPort } from "@/service/open-port";
+import { gitIn } from "@/testing/git";
 import { temporaryFolder, writeFiles } from "@/testing/temporary-port";
 
 const SOURCES = {
@@ -22,8 +22,7 @@ async function setUp(files: Readonly<Record<string, unknown>> = SOURCES) {
   return { top, data, bringIn: await BringIn.open(data, new FolderBrowser(top)) };
 }
 
-const git = (folder: string, ...args: string[]) =>
-  execFileSync("git", ["-c", "user.name=Somebody", "-c", "user.email=some@body.example", ...args], { cwd: folder });
+const git = (folder: string, ...args: string[]) => gitIn(folder)(...args);
 
 function zipStream(files: Readonly<Record<string, string>>): ReadableStream<Uint8Array> {
   const zip = new ZipFile();
@@ -128,7 +127,7 @@ describe("a git repository that is brought in", () => {
     const original = path.join(path.dirname(file), "original");
     expect((await openPort(file)).original.folder).toBe(original);
     expect(existsSync(path.join(original, "pkg/more.py"))).toBe(false);
-    expect(git(original, "log", "--format=%s").toString()).toBe("first\n");
+    expect(git(original, "log", "--format=%s")).toBe("first\n");
     await expect(bringIn.look({ kind: "git", folder, revision: "nowhere" })).rejects.toThrow(/no revision "nowhere"/);
     await expect(bringIn.look({ kind: "git", folder, revision: "--all" })).rejects.toThrow(/no revision/);
   });

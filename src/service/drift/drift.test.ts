@@ -1,9 +1,9 @@
 /** Drift as a running server tells it, with real checks, a real store and a real repository. */
-import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import { afterEach, describe, expect, it } from "vitest";
 import { Workbench } from "@/service/workbench/workbench";
+import { gitIn } from "@/testing/git";
 import { portFile, temporaryFolder, temporaryPort, writeFiles } from "@/testing/temporary-port";
 
 let bench: Workbench | null = null;
@@ -72,10 +72,7 @@ describe("a section of the original that changes after it was ported", () => {
   it("shows what changed and the commits that did it, and is settled by a person's word", async () => {
     const folder = setUp();
     const original = path.join(folder, "original");
-    const git = (...args: string[]) =>
-      execFileSync("git", ["-c", "user.name=Mara Quill", "-c", "user.email=mara@quill.example", ...args], {
-        cwd: original,
-      });
+    const git = gitIn(original);
     git("init", "-q");
     git("add", "-A");
     git("commit", "-qm", "as it was ported");
