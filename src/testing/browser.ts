@@ -126,16 +126,22 @@ export async function accessibilityFaults(page: Page): Promise<string[]> {
   });
 }
 
+/** Clicks an element once it is in view, enabled and has come to rest: what loads above it may move it yet. */
+export const press = (page: Page, selector: string, count = 1): Promise<void> =>
+  page.locator(selector).click({ count });
+
 /** What a part of the page says, as it is shown. */
 export const shownText = (page: Page, selector: string): Promise<string> =>
   page.$eval(selector, (element) => (element as HTMLElement).innerText);
 
-/** Waits until a part of the page says something. */
+/** Waits until a part of the page says something; a wait in vain tells what it says instead. */
 export const waitForText = async (page: Page, selector: string, words: string): Promise<void> => {
-  await page.waitForFunction(
-    (of, wanted) => (document.querySelector<HTMLElement>(of)?.innerText ?? "").includes(wanted),
-    {},
-    selector,
-    words,
-  );
+  const saysIt = (of: string, wanted: string) =>
+    (document.querySelector<HTMLElement>(of)?.innerText ?? "").includes(wanted);
+  await page.waitForFunction(saysIt, {}, selector, words).catch(async (thrown: unknown) => {
+    const shown = await shownText(page, selector).catch(() => "(not on the page)");
+    throw new Error(`"${words}" never came up in ${selector} of ${page.url()}, which says: ${shown}`, {
+      cause: thrown,
+    });
+  });
 };

@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { ZipFile } from "yazl";
 import {
   accessibilityFaults,
+  press,
   type RunningServer,
   shownText,
   startBrowser,
@@ -30,13 +31,9 @@ const browse = temporaryFolder({
 });
 const text = (selector: string) => shownText(page, selector);
 const saying = (selector: string, words: string) => waitForText(page, selector, words);
-const press = async (words: string) => {
-  const button = await page.waitForSelector(`::-p-text(${words})`);
-  await button?.click();
-};
+const pressWords = (words: string) => press(page, `::-p-text(${words})`);
 const type = async (label: string, value: string) => {
-  const field = await page.waitForSelector(`::-p-aria(${label})`);
-  await field?.click({ count: 3 });
+  await press(page, `::-p-aria(${label})`, 3);
   await page.keyboard.type(value);
 };
 
@@ -66,9 +63,9 @@ describe("bringing in", () => {
     await page.goto(server.url);
     await page.waitForSelector("main h1");
     await page.keyboard.press("b");
-    await press("quays");
+    await pressWords("quays");
     await saying("main .mono", "quays");
-    await press("Read this folder");
+    await pressWords("Read this folder");
     await saying("pre", '"format"');
     const there = await text("[aria-label='What is there']");
     expect(there).toMatch(/3 modules in 2 layers; 3 sections|3 modules in 2 layers/);
@@ -101,7 +98,7 @@ describe("bringing in", () => {
   });
 
   it("makes the port, and shows the original run", async () => {
-    await press("Bring it in and see the original run");
+    await pressWords("Bring it in and see the original run");
     await saying("main", "in all");
     const seen = await text("main");
     expect(seen).toMatch(/lamps: \['2031-01-03'\]/);
@@ -114,12 +111,12 @@ describe("bringing in", () => {
 
   it("copies a revision of a repository into the data folder", async () => {
     await page.goto(`${server.url}/bring-in`);
-    await press("A git repository");
-    await press("quays");
+    await pressWords("A git repository");
+    await pressWords("quays");
     await type("Revision", "old");
-    await press("Read this revision");
+    await pressWords("Read this revision");
     await saying("[aria-label='What is there']", "at old");
-    await press("Bring it in");
+    await pressWords("Bring it in");
     await page.waitForSelector("[data-module=lamps]");
     const original = path.join(server.data, "ports/quays/original");
     expect(readFileSync(path.join(original, "quay/ropes.py"), "utf8")).toContain("def ropes");
@@ -129,7 +126,7 @@ describe("bringing in", () => {
 
   it("unpacks a zip, refuses what is none, and forgets what is left", async () => {
     await page.goto(`${server.url}/bring-in`);
-    await press("A zip");
+    await pressWords("A zip");
     const choose = await page.waitForSelector("input[type=file]");
     if (!choose) throw new Error("no place for a zip");
     await (choose as unknown as import("puppeteer-core").ElementHandle<HTMLInputElement>).uploadFile(

@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   accessibilityFaults,
   bringIn,
+  press,
   type RunningServer,
   startBrowser,
   startServer,
@@ -65,7 +66,7 @@ describe("the Cases view", () => {
     await page.keyboard.press("s");
     await page.waitForSelector("[aria-label='Smallest input']");
     expect(await text("[aria-label='Smallest input']")).toContain('width(["🐦"])');
-    await page.click("[aria-label='Smallest input'] button");
+    await press(page, "[aria-label='Smallest input'] button");
     await page.waitForFunction(() => /Kept in cases\/minimised\.jsonl/.test(document.body.innerText));
     const kept = path.join(browse, "p/cases/minimised.jsonl");
     expect(existsSync(kept) && JSON.parse(readFileSync(kept, "utf8"))).toMatchObject({
@@ -158,7 +159,7 @@ describe("the Cases view", () => {
     await page.waitForFunction(() => /Nothing is allowed to differ/.test(document.body.innerText));
     expect(JSON.parse(readFileSync(path.join(browse, "p/side-twin.json"), "utf8")).allowances).toEqual([]);
     await page.keyboard.press("2");
-    await page.click("[aria-label^='Filter']", { count: 3 });
+    await press(page, "[aria-label^='Filter']", 3);
     await page.keyboard.type("halve differ");
     await page.keyboard.press("Escape");
     await page.waitForFunction(() => /Input: half-/.test(document.querySelector("main")?.innerText ?? ""));

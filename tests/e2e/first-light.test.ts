@@ -3,7 +3,7 @@ import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { accessibilityFaults, type RunningServer, startBrowser, startServer } from "@/testing/browser";
+import { accessibilityFaults, press, type RunningServer, startBrowser, startServer } from "@/testing/browser";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 
 let server: RunningServer;
@@ -84,10 +84,10 @@ describe("first light", () => {
   });
 
   it("walks the map by keyboard and opens a module that differs", async () => {
-    await page.click("[data-module=clock]");
+    await press(page, "[data-module=clock]");
     await page.keyboard.press("ArrowRight");
     expect(await page.$eval("[aria-pressed=true]", (tile) => tile.getAttribute("data-module"))).toBe("crew_rest");
-    await page.click("[data-module=fares]");
+    await press(page, "[data-module=fares]");
     await page.evaluate(() => (document.activeElement as HTMLElement).blur());
     await page.keyboard.press("Enter");
     await page.waitForSelector("section[data-section=rebate]");
@@ -215,7 +215,7 @@ function halfToEven(value: number): number {
     await page.waitForFunction(() =>
       /\/broken$/.test(document.querySelector<HTMLElement>("main .mono")?.innerText ?? ""),
     );
-    await (await page.waitForSelector(bring))?.click();
+    await press(page, bring);
     await page.waitForFunction(() =>
       /Unknown key "nam"/.test(document.querySelector<HTMLElement>("main")?.innerText ?? ""),
     );
@@ -224,7 +224,7 @@ function halfToEven(value: number): number {
     await page.waitForFunction(() =>
       /\/mine$/.test(document.querySelector<HTMLElement>("main .mono")?.innerText ?? ""),
     );
-    await (await page.waitForSelector(bring))?.click();
+    await press(page, bring);
     await page.waitForSelector("[data-module=m]");
     expect(await textOf("header")).toMatch(/My own port/);
   });

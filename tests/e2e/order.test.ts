@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   accessibilityFaults,
   bringIn,
+  press,
   type RunningServer,
   shownText,
   startBrowser,
@@ -77,13 +78,13 @@ describe("the map of the Order", () => {
   });
 
   it("lights up the path of a module, and is walked along it by keys", async () => {
-    await page.click("[data-module=sheet]");
+    await press(page, "[data-module=sheet]");
     expect(await Promise.all(["plan", "tides", "lamps"].map(relation))).toEqual(["needed", "below", "other"]);
     await page.keyboard.press("n");
     expect(await chosen()).toBe("plan");
     await page.keyboard.press("n");
     expect(await chosen()).toBe("sheet");
-    await page.click("[data-module=tides]");
+    await press(page, "[data-module=tides]");
     await page.keyboard.press("w");
     expect(await chosen()).toBe("plan");
   });
@@ -115,13 +116,13 @@ describe("the map of the Order", () => {
 
 describe("a module that nobody needs", () => {
   it("is left out with a reason, and taken in again", async () => {
-    await page.click("[data-module=lamps]");
-    await page.click("::-p-text(Leave it out of the port)");
+    await press(page, "[data-module=lamps]");
+    await press(page, "::-p-text(Leave it out of the port)");
     await page.type("[aria-label='Why it is left out']", "the lamps are gone");
-    await page.click("details button");
+    await press(page, "details button");
     await saying("aside", "the lamps are gone");
     await saying("[data-module=lamps]", "left out");
-    await page.click("::-p-text(Take it in again)");
+    await press(page, "::-p-text(Take it in again)");
     await saying("[data-module=lamps]", "ready");
   });
 });
@@ -138,7 +139,7 @@ describe("the Bench", () => {
     });
     await page.type("[role=dialog] [aria-label=Why]", "due and price are one");
     expect(await accessibilityFaults(page)).toEqual([]);
-    await page.click("::-p-text(Say so)");
+    await press(page, "::-p-text(Say so)");
     await saying("[data-section=price_of]", "said by a person");
     const { pairs } = JSON.parse(readFileSync(path.join(browse, "p/side-twin.json"), "utf8"));
     expect(pairs).toEqual([{ original: "tides.price_of", twin: "tides.harbourDue", note: "due and price are one" }]);
@@ -154,7 +155,7 @@ describe("the Bench", () => {
     expect(await text("[data-drift=height]")).toMatch(/was\s+return t \+ 1\s+is\s+2\s+return t \+ 1 if t < 90 else 91/);
     expect(await text("header + div")).toMatch(/drifted: height/);
     expect(await accessibilityFaults(page)).toEqual([]);
-    await page.click("::-p-text(The twin follows this)");
+    await press(page, "::-p-text(The twin follows this)");
     await page.waitForFunction(() => !document.querySelector("[data-drift]"));
   });
 

@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import {
   accessibilityFaults,
   bringIn,
+  press,
   type RunningServer,
   shownText,
   startBrowser,
@@ -87,7 +88,7 @@ describe("the Survey view", () => {
   it("has in the Order what a wanted module pulls along", async () => {
     const here = page.url();
     await page.goto(here.replace(/\/survey.*/, "/order"));
-    await (await page.waitForSelector("[data-module=sheet]"))?.click();
+    await press(page, "[data-module=sheet]");
     await page.keyboard.press("i");
     await page.waitForSelector("[aria-label='Wanted soon']");
     expect(await text("[aria-label='Wanted soon']")).toMatch(

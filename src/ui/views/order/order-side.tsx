@@ -71,9 +71,9 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoo
         onChoose={onChoose}
         none="Nothing yet."
       />
+      <LeaveOut key={module.name} port={order.port.id} module={module} onDone={onChanged} />
       <Unproven port={order.port.id} twin={twin} detail={detail} />
       <Measured detail={detail} />
-      <LeaveOut key={module.name} port={order.port.id} module={module} onDone={onChanged} />
       <section className={styles.left}>
         <h2>The whole port</h2>
         <p>{describeLeft(order)}</p>
