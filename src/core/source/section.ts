@@ -85,9 +85,16 @@ export type UseRules = {
   readonly notUses: Readonly<Record<string, readonly string[]>>;
   /** Types of statements that bring names in: what stands in one is no use. */
   readonly imports: readonly string[];
-  /** Types of nodes with names of their own, and the names that are declared right in one. */
+  /** Types of nodes with names of their own. */
   readonly scopes?: readonly string[];
-  readonly declaredIn?: (scope: Node) => ReadonlySet<string>;
+  /** Type of the parent → fields in which a name is declared in the scope around it; `*` for all of them. */
+  readonly declares?: Readonly<Record<string, readonly string[]>>;
+  /** Nodes between a name and what declares it: type → fields that are looked through; `*` for all of them. */
+  readonly patterns?: Readonly<Record<string, readonly string[]>>;
+  /** Statements which say that a name of a scope is that of the file. */
+  readonly shares?: readonly string[];
+  /** Whether what declares a name binds it to something of another file. */
+  readonly isBinding?: (declaration: Node) => boolean;
   /** Roots that need no import, such as `std`. */
   readonly roots?: readonly string[];
 };

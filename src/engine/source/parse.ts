@@ -129,7 +129,7 @@ export async function readFileFacts(path: string, text: string, languageName: st
     const { rootNode } = tree;
     const { uses, branches, importTypes } = language;
     const syntax = snagSyntax(languageName);
-    const scopes = uses.declaredIn ? (uses.scopes ?? []) : [];
+    const scopes = uses.declares ? (uses.scopes ?? []) : [];
     const nodes = gather(rootNode, text, [...branches, ...importTypes, ...syntax, ...uses.imports, ...scopes]);
     const imports = language.findImports(nodes);
     const isC = languageName === "c" || languageName === "cpp";

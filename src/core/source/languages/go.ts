@@ -35,7 +35,15 @@ export const go: SourceLanguage = {
       keyed_element: ["key"],
     },
     scopes: ["function_declaration", "method_declaration", "func_literal"],
-    declaredIn,
+    declares: {
+      parameter_declaration: ["name"],
+      variadic_parameter_declaration: ["name"],
+      short_var_declaration: ["left"],
+      range_clause: ["left"],
+      var_spec: ["name"],
+      const_spec: ["name"],
+    },
+    patterns: { expression_list: ["*"] },
   },
   comments: SLASH_COMMENTS,
   sharesFolder: true,
@@ -88,16 +96,6 @@ const parameters = (node: Node): string[] =>
   childrenOf(node.childForFieldName("parameters")).flatMap((parameter) =>
     fieldOf(parameter, "name").map((name) => name.text),
   );
-
-function declaredIn(scope: Node): ReadonlySet<string> {
-  const names = new Set(parameters(scope));
-  for (const node of scope.descendantsOfType(["short_var_declaration", "range_clause"]))
-    for (const name of childrenOf(node?.childForFieldName("left")))
-      if (name.type === "identifier") names.add(name.text);
-  for (const node of scope.descendantsOfType("var_spec"))
-    for (const name of fieldOf(node, "name")) names.add(name.text);
-  return names;
-}
 
 /** A package is called by the last part of its path, the number of a version aside. */
 function importAt(node: Node): Import {

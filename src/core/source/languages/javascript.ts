@@ -73,32 +73,31 @@ export const javascript: SourceLanguage = {
       "generator_function_declaration",
       "catch_clause",
     ],
-    declaredIn,
+    declares: {
+      formal_parameters: ["*"],
+      arrow_function: ["parameter"],
+      catch_clause: ["parameter"],
+      variable_declarator: ["name"],
+      for_in_statement: ["left"],
+      function_declaration: ["name"],
+      generator_function_declaration: ["name"],
+      class_declaration: ["name"],
+    },
+    patterns: {
+      object_pattern: ["*"],
+      array_pattern: ["*"],
+      rest_pattern: ["*"],
+      pair_pattern: ["value"],
+      assignment_pattern: ["left"],
+      object_assignment_pattern: ["left"],
+      required_parameter: ["pattern"],
+      optional_parameter: ["pattern"],
+    },
+    // What is required in it is a binding of the file.
+    isBinding: (node) => node.type === "variable_declarator" && /^require\b/.test(textOf(node, "value")),
   },
   comments: SLASH_COMMENTS,
 };
-
-/** Names that a function declares: parameters, variables, functions; patterns are looked into. */
-function declaredIn(scope: Node): ReadonlySet<string> {
-  const names = new Set<string>();
-  const take = (node: Node | null | undefined): void => {
-    if (!node) return;
-    if (node.type === "identifier" || node.type === "shorthand_property_identifier_pattern") names.add(node.text);
-    else if (node.type === "pair_pattern") take(node.childForFieldName("value"));
-    else if (node.type === "assignment_pattern" || node.type === "object_assignment_pattern")
-      take(node.childForFieldName("left"));
-    else if (node.type === "required_parameter" || node.type === "optional_parameter")
-      take(node.childForFieldName("pattern"));
-    else if (/pattern$/.test(node.type)) childrenOf(node).forEach(take);
-  };
-  take(scope.childForFieldName("parameter"));
-  for (const parameter of childrenOf(scope.childForFieldName("parameters"))) take(parameter);
-  for (const node of scope.descendantsOfType(["variable_declarator", "function_declaration", "class_declaration"])) {
-    // What is required in it is a binding of the file.
-    if (node && !/^require\b/.test(textOf(node, "value"))) take(node.childForFieldName("name"));
-  }
-  return names;
-}
 
 function findImports(tree: TreeNodes): Import[] {
   const calls = callsOf(tree, ["require", "import"], "call_expression");

@@ -55,44 +55,32 @@ export const python: SourceLanguage = {
       global_statement: ["*"],
     },
     scopes: ["function_definition", "lambda", "list_comprehension", "generator_expression"],
-    declaredIn,
+    declares: {
+      assignment: ["left"],
+      augmented_assignment: ["left"],
+      for_statement: ["left"],
+      for_in_clause: ["left"],
+      named_expression: ["name"],
+      as_pattern_target: ["*"],
+      function_definition: ["name"],
+      class_definition: ["name"],
+      parameters: ["*"],
+      lambda_parameters: ["*"],
+      default_parameter: ["name"],
+      typed_parameter: ["*"],
+      typed_default_parameter: ["name"],
+    },
+    patterns: {
+      pattern_list: ["*"],
+      tuple_pattern: ["*"],
+      list_pattern: ["*"],
+      list_splat_pattern: ["*"],
+      dictionary_splat_pattern: ["*"],
+    },
+    shares: ["global_statement"],
   },
   comments: [["#", ""]],
 };
-
-/** Names that a function binds itself: parameters and what is assigned in it; an import in it is a binding like others. */
-function declaredIn(scope: Node): ReadonlySet<string> {
-  const names = new Set<string>();
-  const take = (node: Node | null | undefined) => {
-    if (node?.type === "identifier") names.add(node.text);
-    else if (node && /^(pattern_list|tuple_pattern|list_pattern|as_pattern_target|list_splat_pattern)$/.test(node.type))
-      childrenOf(node).forEach(take);
-  };
-  for (const parameter of childrenOf(scope.childForFieldName("parameters"))) {
-    take(
-      parameter.type === "identifier" ? parameter : (parameter.childForFieldName("name") ?? parameter.namedChildren[0]),
-    );
-  }
-  const globals = new Set(
-    scope.descendantsOfType("global_statement").flatMap((node) => childrenOf(node).map(({ text }) => text)),
-  );
-  for (const node of scope.descendantsOfType([
-    "assignment",
-    "for_statement",
-    "for_in_clause",
-    "named_expression",
-    "as_pattern_target",
-  ])) {
-    if (!node) continue;
-    take(
-      node.type === "as_pattern_target"
-        ? node.namedChildren[0]
-        : (node.childForFieldName("left") ?? node.childForFieldName("name")),
-    );
-  }
-  for (const name of globals) names.delete(name);
-  return names;
-}
 
 /** Sections of a statement at module level or in a class body; conditional definitions are looked into. */
 function sectionsAt(node: Node, owner: string): FoundSection[] {

@@ -49,7 +49,13 @@ export const rust: SourceLanguage = {
       field_expression: ["field"],
     },
     scopes: ["function_item", "closure_expression"],
-    declaredIn,
+    declares: {
+      parameter: ["pattern"],
+      closure_parameters: ["*"],
+      let_declaration: ["pattern"],
+      for_expression: ["pattern"],
+    },
+    patterns: { mut_pattern: ["*"], ref_pattern: ["*"], reference_pattern: ["*"], tuple_pattern: ["*"] },
     roots: ["std", "core", "alloc"],
   },
   comments: SLASH_COMMENTS,
@@ -88,13 +94,6 @@ const parameters = (node: Node): string[] =>
   childrenOf(node.childForFieldName("parameters")).flatMap((parameter) =>
     parameter.type === "parameter" ? [textOf(parameter, "pattern").replace(/^mut /, "")] : [],
   );
-
-function declaredIn(scope: Node): ReadonlySet<string> {
-  const names = new Set(parameters(scope));
-  for (const node of scope.descendantsOfType("let_declaration"))
-    names.add(textOf(node, "pattern").replace(/^mut /, ""));
-  return names;
-}
 
 function findImports({ find }: TreeNodes): Import[] {
   const uses = find("use_declaration").flatMap((node) => {
