@@ -52,7 +52,9 @@ export type SourceLanguage = {
   /** Types of nodes and tokens that are a branch. */
   readonly branches: readonly string[];
   /** Lines on which a statement begins, from 1, ascending: what can be run, where the language's driver does not say. */
-  readonly findStatementLines?: (root: Node) => number[];
+  readonly findStatementLines?: (tree: TreeNodes) => number[];
+  /** Types of nodes that it asks for. */
+  readonly statementTypes?: readonly string[];
   /** Types of nodes that `findImports` asks for: they are gathered in the one walk over the tree. */
   readonly importTypes: readonly string[];
   readonly findImports: (tree: TreeNodes) => Import[];

@@ -7,6 +7,8 @@ export type FileFacts = {
   readonly lines: number;
   readonly sections: readonly Section[];
   readonly imports: readonly Import[];
+  /** Lines on which a statement begins; empty where the language does not tell. */
+  readonly statementLines: readonly number[];
   /** Uses of what is imported, and of the names that a snag looks for. */
   readonly uses: readonly Chain[];
   /** Places of syntax that is a snag by itself: its kind of node and the line. */

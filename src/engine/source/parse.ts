@@ -87,12 +87,13 @@ export async function parseSource(text: string, languageName: string | null): Pr
   if (!tree) return { lines, sections: [], imports: [], statementLines: [], errorLine: 1 };
   try {
     const { rootNode } = tree;
-    const nodes = gather(rootNode, text, [...language.branches, ...language.importTypes]);
+    const { branches, importTypes, statementTypes = [] } = language;
+    const nodes = gather(rootNode, text, [...branches, ...importTypes, ...statementTypes]);
     return {
       lines,
-      sections: withComplexity(language.findSections(rootNode), nodes.find(...language.branches).filter(isBranch)),
+      sections: withComplexity(language.findSections(rootNode), nodes.find(...branches).filter(isBranch)),
       imports: language.findImports(nodes),
-      statementLines: language.findStatementLines?.(rootNode) ?? [],
+      statementLines: language.findStatementLines?.(nodes) ?? [],
       errorLine: rootNode.hasError ? firstError(rootNode) : null,
     };
   } finally {
@@ -127,10 +128,11 @@ export async function readFileFacts(path: string, text: string, languageName: st
   if (!tree) return null;
   try {
     const { rootNode } = tree;
-    const { uses, branches, importTypes } = language;
+    const { uses, branches, importTypes, statementTypes = [] } = language;
     const syntax = snagSyntax(languageName);
     const scopes = uses.declares ? (uses.scopes ?? []) : [];
-    const nodes = gather(rootNode, text, [...branches, ...importTypes, ...syntax, ...uses.imports, ...scopes]);
+    const types = [...branches, ...importTypes, ...statementTypes, ...syntax, ...uses.imports, ...scopes];
+    const nodes = gather(rootNode, text, types);
     const imports = language.findImports(nodes);
     const isC = languageName === "c" || languageName === "cpp";
     const names = [
@@ -146,6 +148,7 @@ export async function readFileFacts(path: string, text: string, languageName: st
       lines: splitLines(text).length,
       sections: withComplexity(language.findSections(rootNode), nodes.find(...branches).filter(isBranch)),
       imports,
+      statementLines: language.findStatementLines?.(nodes) ?? [],
       uses: findUses(nodes, names, uses),
       syntax: nodes.find(...syntax).map(({ type, startPosition }) => ({ type, line: startPosition.row + 1 })),
       namespace: language.findNamespace?.(rootNode) ?? null,

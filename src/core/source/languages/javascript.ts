@@ -27,11 +27,48 @@ const BRANCHES = [
   "||",
   "??",
 ];
+/** What can be run begins with one of these; each is a statement, a declaration or a member of a class. */
+const STATEMENTS = [
+  "expression_statement",
+  "variable_declaration",
+  "lexical_declaration",
+  "function_declaration",
+  "generator_function_declaration",
+  "class_declaration",
+  "abstract_class_declaration",
+  "enum_declaration",
+  "method_definition",
+  "export_statement",
+  "if_statement",
+  "for_statement",
+  "for_in_statement",
+  "while_statement",
+  "do_statement",
+  "try_statement",
+  "switch_statement",
+  "return_statement",
+  "throw_statement",
+  "break_statement",
+  "continue_statement",
+  "labeled_statement",
+  "with_statement",
+  "debugger_statement",
+];
+/** What is exported of types alone is gone when it runs. */
+const NOT_RUN = new Set([
+  "interface_declaration",
+  "type_alias_declaration",
+  "ambient_declaration",
+  "function_signature",
+  "empty_statement",
+]);
+
 export const javascript: SourceLanguage = {
   name: "javascript",
   title: "JavaScript",
   grammar: "tree-sitter-javascript.wasm",
   findSections,
+  statementTypes: [...STATEMENTS, "ambient_declaration"],
   findStatementLines,
   importTypes: ["import_statement", "export_statement"],
   findImports,
@@ -183,25 +220,16 @@ export const fileCandidates = (stem: string): string[] => [
   ...(/\.[mc]?jsx?$/.test(stem) ? [stem.replace(/\.([mc]?)jsx?$/, ".$1ts"), stem.replace(/\.[mc]?jsx?$/, ".tsx")] : []),
 ];
 
-const NOT_RUN = new Set([
-  "import_statement",
-  "empty_statement",
-  "interface_declaration",
-  "type_alias_declaration",
-  "ambient_declaration",
-  "function_signature",
-]);
-
 /** Statements and class members that leave something to run; types and imports are gone by then. */
-function findStatementLines(root: Node): number[] {
+function findStatementLines({ find }: TreeNodes): number[] {
+  const ambient = find("ambient_declaration");
   const lines = new Set<number>();
-  const walk = (node: Node) => {
-    const exported = node.type === "export_statement" ? node.childForFieldName("declaration")?.type : undefined;
-    if (NOT_RUN.has(exported ?? node.type)) return;
-    const runs = /_statement$|_declaration$/.test(node.type) || node.type === "method_definition";
-    if (runs) lines.add(node.startPosition.row + 1);
-    for (const child of node.namedChildren) if (child) walk(child);
-  };
-  walk(root);
+  for (const node of find(...STATEMENTS)) {
+    if (node.type === "export_statement" && NOT_RUN.has(node.childForFieldName("declaration")?.type ?? "")) continue;
+    const isDeclaredOnly = ambient.some(
+      ({ startIndex, endIndex }) => startIndex <= node.startIndex && node.endIndex <= endIndex,
+    );
+    if (!isDeclaredOnly) lines.add(node.startPosition.row + 1);
+  }
   return [...lines].sort((one, other) => one - other);
 }
