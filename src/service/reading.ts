@@ -10,6 +10,7 @@ import { findLanguage } from "@/core/source/languages/index";
 import { caseFiles, type OpenPort, openPort, readCases } from "@/service/open-port";
 import { pairModule, pairMoved, unplaced } from "@/service/pair-port";
 import { type ReadSource, SourceReader } from "@/service/source-reader";
+import type { FactsCache } from "@/service/survey-folder";
 import type { Reading } from "@/store/ports";
 
 export type ReadModule = PortModule & {
@@ -51,6 +52,9 @@ export class PortReader {
   } | null = null;
   private cases: { readonly stamp: string; readonly list: readonly SharedCase[] } | null = null;
 
+  /** `survey` is what is kept for surveys of the original, where there will be some. */
+  constructor(private readonly survey?: FactsCache) {}
+
   /**
    * The same reading again as long as nothing changed: what is worked out from one can be kept with it.
    * Throws SideTwinError when the port file or the cases can not be read.
@@ -61,6 +65,7 @@ export class PortReader {
     await this.sources.refresh(
       open.original.folder,
       open.modules.flatMap(({ original }) => original),
+      this.survey,
     );
     for (const { name, folder } of open.twins) {
       const placed = open.modules.flatMap(({ twins }) => twins[name] ?? []);

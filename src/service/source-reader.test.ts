@@ -2,6 +2,7 @@ import { rmSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { SourceReader } from "@/service/source-reader";
+import { FactsCache } from "@/service/survey-folder";
 import { temporaryFolder, writeFiles } from "@/testing/temporary-port";
 
 const names = (count: number) => Array.from({ length: count }, (_one, index) => `m${index}.py`);
@@ -47,5 +48,32 @@ describe("reading sources", () => {
     const folder = folderOf(files);
     writeFiles(folder, { "m1.py": new Uint8Array([0x78, 0x0a, 0xff, 0x0a]) });
     await expect(new SourceReader().refresh(folder, files)).rejects.toThrow(/not UTF-8 in m1.py, line 2/);
+    const survey = new FactsCache();
+    await expect(new SourceReader().refresh(folder, files, survey)).rejects.toThrow(/not UTF-8 in m1.py, line 2/);
+  });
+
+  it("takes what a survey of the folder read, which is the same, and reads for it what it has not", async () => {
+    const folder = temporaryFolder({
+      "a.py": "\ufeffimport os\n\ndef f(x):\n    return os.sep if x else x\n",
+      "b.js": "const a = 1;\nexport const g = (y) => {\n  if (y) return a;\n};\n",
+      "c.ts": "declare function d(): void;\nexport type T = string;\nexport class C {\n  m() {}\n}\n",
+      "notes.txt": "no code\n",
+      "odd.py": "def (((\n",
+    });
+    const files = ["a.py", "b.js", "c.ts", "notes.txt", "odd.py", "gone.py"];
+    const survey = new FactsCache();
+    const [alone, shared] = [new SourceReader(), new SourceReader()];
+    await alone.refresh(folder, files);
+    await shared.refresh(folder, files, survey);
+    expect(shared.of(folder, files)).toEqual(alone.of(folder, files));
+    expect(shared.of(folder, files)).toHaveLength(5);
+    expect(survey.sources.get("a.py")?.facts?.sections).toBe(shared.of(folder, ["a.py"])[0]?.sections);
+    expect([...survey.sources.keys()].sort()).toEqual(["a.py", "b.js", "c.ts", "odd.py"]);
+    const before = survey.sources.get("b.js");
+    writeFiles(folder, { "a.py": "def other():\n    pass\n" });
+    await shared.refresh(folder, files, survey);
+    expect(shared.of(folder, ["a.py"])[0]?.sections.map(({ name }) => name)).toEqual(["other"]);
+    expect(survey.sources.get("a.py")?.facts?.lines).toBe(2);
+    expect(survey.sources.get("b.js")).toBe(before);
   });
 });

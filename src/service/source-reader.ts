@@ -7,6 +7,7 @@ import { hashOf } from "@/engine/source/parse-files";
 import { workers } from "@/engine/workers/worker-pool";
 import { readText } from "@/service/open-port";
 import type { PlacedSource } from "@/service/pair-port";
+import { type FactsCache, sourcesOf } from "@/service/survey-folder";
 
 export type ReadSource = PlacedSource & { readonly hash: string };
 
@@ -20,8 +21,11 @@ const SHARE = 40;
 export class SourceReader {
   private readonly kept = new Map<string, Kept>();
 
-  /** Reads what changed of the files of a side. Those that are not there are passed over. Throws SideTwinError. */
-  async refresh(folder: string, files: readonly string[]): Promise<void> {
+  /**
+   * Reads what changed of the files of a side. Those that are not there are passed over. What a survey of the folder keeps is
+   * brought up to date on the way, and its sections are taken: no file is parsed for both. Throws SideTwinError.
+   */
+  async refresh(folder: string, files: readonly string[], survey?: FactsCache): Promise<void> {
     const facts = files.map((file) => statNow(path.join(folder, file)));
     const changed = new Map<string, string>();
     for (const [index, file] of files.entries()) {
@@ -33,7 +37,7 @@ export class SourceReader {
         if (this.kept.get(full)?.stamp !== stamp) changed.set(file, stamp);
       }
     }
-    const names = [...changed.keys()];
+    const names = survey ? await this.takeSurveyed(folder, changed, survey) : [...changed.keys()];
     const left = names.length >= MANY ? await this.parseMany(folder, names, changed) : names;
     for (const file of left) {
       const text = await readText(path.join(folder, file));
@@ -44,6 +48,28 @@ export class SourceReader {
         source: { ...parsed, file, language, hash: hashOf(text) },
       });
     }
+  }
+
+  /** Takes what a survey says of files; returns those of which it says nothing. */
+  private async takeSurveyed(
+    folder: string,
+    changed: ReadonlyMap<string, string>,
+    survey: FactsCache,
+  ): Promise<string[]> {
+    await survey.readSources(folder, sourcesOf([...changed.keys()]));
+    const left: string[] = [];
+    for (const [file, stamp] of changed) {
+      const known = survey.sources.get(file);
+      if (!known?.facts || known.stamp !== stamp) {
+        left.push(file);
+        continue;
+      }
+      const { sections, imports, statementLines, errorLine, language } = known.facts;
+      const text = await readText(path.join(folder, file));
+      const parsed = { lines: splitLines(text), sections, imports, statementLines, errorLine };
+      this.keep(folder, file, { stamp, source: { ...parsed, file, language, hash: hashOf(text) } });
+    }
+    return left;
   }
 
   /** The sources of files that were refreshed and are there. */

@@ -40,7 +40,54 @@ export class FactsCache {
     readonly texts: readonly PlainText[];
     readonly survey: FolderSurvey;
   } | null = null;
+
+  /** The same files in another place: what was read of them holds, what was worked out of the tree does not. */
+  moved(): FactsCache {
+    const other = new FactsCache();
+    for (const [file, kept] of this.sources) other.sources.set(file, kept);
+    for (const [file, kept] of this.texts) other.texts.set(file, kept);
+    return other;
+  }
+
+  /** Reads what is new or changed of some files, in shares that keep all threads busy. */
+  async readSources(root: string, sources: readonly SourceFile[]): Promise<void> {
+    const stamps = new Map<string, string>();
+    const shares: SourceFile[][] = [];
+    let bytes = SHARE_BYTES;
+    const facts = sources.map((source) => statNow(path.join(root, source.path)));
+    for (const [place, source] of sources.entries()) {
+      const about = facts[place];
+      const stamp = `${about?.size}:${about?.mtimeMs}`;
+      if (this.sources.get(source.path)?.stamp === stamp) continue;
+      stamps.set(source.path, stamp);
+      if (bytes >= SHARE_BYTES) {
+        shares.push([]);
+        bytes = 0;
+      }
+      shares.at(-1)?.push(source);
+      bytes += about?.size ?? 0;
+    }
+    await Promise.all(
+      shares.map(async (share) => {
+        const { files, problems } = await workers.run("readFiles", root, share);
+        const byPath = new Map(files.map((file) => [file.path, file]));
+        for (const { path: file } of share) {
+          const own = problems.filter((problem) => problem.file === file);
+          this.sources.set(file, { stamp: stamps.get(file) ?? "", facts: byPath.get(file) ?? null, problems: own });
+        }
+      }),
+    );
+  }
 }
+
+export type SourceFile = { readonly path: string; readonly language: string };
+
+/** The files of a list that are read as code. */
+export const sourcesOf = (files: readonly string[]): SourceFile[] =>
+  files.flatMap((file) => {
+    const language = languageOf(file);
+    return language !== null && findLanguage(language) ? [{ path: file, language }] : [];
+  });
 
 type KeptSources = Map<
   string,
@@ -61,17 +108,15 @@ export async function surveyFolder(
     });
   }
   const all = await listFiles(root, ignore);
-  const sources = all.flatMap((file) => {
-    const language = languageOf(file);
-    return language !== null && findLanguage(language) ? [{ path: file, language }] : [];
-  });
-  await refresh(root, sources, known.sources);
+  const sources = sourcesOf(all);
+  const present = new Set(sources.map((source) => source.path));
+  for (const file of known.sources.keys()) if (!present.has(file)) known.sources.delete(file);
+  await known.readSources(root, sources);
   const read = sources.flatMap((source) => known.sources.get(source.path) ?? []);
-  const isSource = new Set(sources.map((source) => source.path));
   const texts = await readTexts(
     root,
     known.texts,
-    all.filter((file) => !isSource.has(file) && !NO_TEXT.test(file)).slice(0, MOST_TEXTS),
+    all.filter((file) => !present.has(file) && !NO_TEXT.test(file)).slice(0, MOST_TEXTS),
   );
   const manifests = readManifests(
     new Map(texts.filter(({ path: file }) => isManifest(file)).map((one) => [one.path, one.text])),
@@ -89,42 +134,6 @@ export async function surveyFolder(
 
 const sameItems = <T>(one: readonly T[], other: readonly T[]): boolean =>
   one.length === other.length && one.every((item, index) => item === other[index]);
-
-/** Reads what is new or changed, in shares that keep all threads busy, and forgets what is gone. */
-async function refresh(
-  root: string,
-  sources: readonly { path: string; language: string }[],
-  known: KeptSources,
-): Promise<void> {
-  const present = new Set(sources.map((source) => source.path));
-  for (const file of known.keys()) if (!present.has(file)) known.delete(file);
-  const stamps = new Map<string, string>();
-  const shares: { path: string; language: string }[][] = [];
-  let bytes = SHARE_BYTES;
-  const facts = sources.map((source) => statNow(path.join(root, source.path)));
-  for (const [place, source] of sources.entries()) {
-    const about = facts[place];
-    const stamp = `${about?.size}:${about?.mtimeMs}`;
-    if (known.get(source.path)?.stamp === stamp) continue;
-    stamps.set(source.path, stamp);
-    if (bytes >= SHARE_BYTES) {
-      shares.push([]);
-      bytes = 0;
-    }
-    shares.at(-1)?.push(source);
-    bytes += about?.size ?? 0;
-  }
-  await Promise.all(
-    shares.map(async (share) => {
-      const { files, problems } = await workers.run("readFiles", root, share);
-      const byPath = new Map(files.map((file) => [file.path, file]));
-      for (const { path: file } of share) {
-        const own = problems.filter((problem) => problem.file === file);
-        known.set(file, { stamp: stamps.get(file) ?? "", facts: byPath.get(file) ?? null, problems: own });
-      }
-    }),
-  );
-}
 
 /** The texts beside the code; one that has not changed is not read again, and what is no text is remembered as such. */
 async function readTexts(root: string, known: FactsCache["texts"], files: readonly string[]): Promise<PlainText[]> {

@@ -67,7 +67,7 @@ describe("a folder that is brought in", () => {
   it("becomes a port that opens, with folders for what comes", async () => {
     const { top, bringIn } = await setUp();
     const { token, draft } = await bringIn.look({ kind: "folder", folder: path.join(top, "mine") });
-    const file = await bringIn.keep(token, { ...draft, name: "My port" });
+    const { file } = await bringIn.keep(token, { ...draft, name: "My port" });
     const open = await openPort(file);
     expect(open.port.name).toBe("My port");
     expect(open.modules.map(({ name }) => name)).toEqual(["__main__", "tides"]);
@@ -122,7 +122,7 @@ describe("a git repository that is brought in", () => {
     expect((await bringIn.look({ kind: "git", folder, revision: "trunk" })).modules).toBe(4);
     const { token, draft, modules } = await bringIn.look({ kind: "git", folder, revision: "v1" });
     expect(modules).toBe(3);
-    const file = await bringIn.keep(token, draft);
+    const { file } = await bringIn.keep(token, draft);
     expect(path.dirname(file)).toBe(path.join(data, "ports", "mine"));
     const original = path.join(path.dirname(file), "original");
     expect((await openPort(file)).original.folder).toBe(original);
@@ -145,7 +145,7 @@ describe("a zip that is brought in", () => {
     const { data, bringIn } = await setUp();
     const found = await bringIn.lookAtZip("seeds-1.2.zip", zipStream({ "seeds-1.2/a.js": "exports.a = 1;\n" }));
     expect(found).toMatchObject({ modules: 1, draft: { name: "Seeds 1 2", language: "javascript" } });
-    const file = await bringIn.keep(found.token, found.draft);
+    const { file } = await bringIn.keep(found.token, found.draft);
     expect(readFileSync(path.join(path.dirname(file), "original/a.js"), "utf8")).toBe("exports.a = 1;\n");
     expect(readdirSync(path.join(data, "incoming"))).toEqual([]);
   });
@@ -158,7 +158,7 @@ describe("a zip that is brought in", () => {
     writeFiles(data, { "ports/a/taken": "no folder" });
     await expect(bringIn.keep(token, { ...draft, twin })).rejects.toThrow();
     expect(existsSync(path.join(data, "ports/a/original"))).toBe(false);
-    expect(existsSync(await bringIn.keep(token, draft))).toBe(true);
+    expect(existsSync((await bringIn.keep(token, draft)).file)).toBe(true);
   });
 
   it("leaves nothing when it is refused or dropped, and an older server's is cleared away", async () => {

@@ -20,6 +20,7 @@ import { foundView } from "@/service/bring-in/found-view";
 import { keepPort } from "@/service/bring-in/keep-port";
 import type { FolderBrowser } from "@/service/browse-folders";
 import { PORT_FILE } from "@/service/open-port";
+import type { FactsCache } from "@/service/survey-folder";
 
 /** A source that is looked at. `staged` is the folder that is its own, and goes when nobody keeps it. */
 type Looked = {
@@ -117,7 +118,7 @@ export class BringIn {
   }
 
   /** Writes the port file, puts a copy in its place, and returns the port file's path. Throws SideTwinError; then nothing stays. */
-  async keep(token: string, draft: Draft): Promise<string> {
+  async keep(token: string, draft: Draft): Promise<{ readonly file: string; readonly survey: FactsCache }> {
     const looked = this.find(token);
     const folder = await this.confine(draft.folder, "the port file");
     await this.confine(path.resolve(folder, draft.twin.root), "the twin");
@@ -134,7 +135,7 @@ export class BringIn {
     // What is still asked of it on the way to the next page has its answer.
     this.looked.set(token, { ...looked, staged: null, found: { ...looked.found, root: original } });
     if (looked.staged) await rm(looked.staged, { recursive: true, force: true });
-    return file;
+    return { file, survey: looked.found.facts.moved() };
   }
 
   /** Forgets what was looked at, and its copy. */

@@ -9,13 +9,15 @@ import { isTestFile } from "@/core/survey/test-files";
 import { listFiles } from "@/engine/files/tree";
 import { decode } from "@/engine/source/read-files";
 import { findTools, type LanguageTool } from "@/engine/toolchains/language-tools";
-import { type FolderSurvey, surveyFolder } from "@/service/survey-folder";
+import { FactsCache, type FolderSurvey, surveyFolder } from "@/service/survey-folder";
 
 /** A tree that is looked at: where it lies now, and what is known of it. */
 export type Found = {
   readonly root: string;
   readonly files: readonly string[];
   readonly survey: FolderSurvey;
+  /** What was read for the survey: the port is read from it. */
+  readonly facts: FactsCache;
   readonly tools: readonly LanguageTool[];
   readonly entries: ReadonlyMap<string, EntryPoint>;
 };
@@ -25,7 +27,8 @@ const MOST_TEXT_BYTES = 256 * 1024;
 
 /** Reads the tree. Throws SideTwinError where it can not be read. */
 export async function findInFolder(root: string): Promise<Found> {
-  const [files, survey] = await Promise.all([listFiles(root), surveyFolder(root)]);
+  const facts = new FactsCache();
+  const [files, survey] = await Promise.all([listFiles(root), surveyFolder(root, { known: facts })]);
   const languages = Object.keys(survey.languages);
   const texts = new Map<string, string>();
   for (const file of files.filter(isTelling).slice(0, MOST_TEXTS)) {
@@ -33,7 +36,7 @@ export async function findInFolder(root: string): Promise<Found> {
     if (bytes && bytes.length <= MOST_TEXT_BYTES) texts.set(file, decode(bytes).text);
   }
   const entries = new Map(languages.map((language) => [language, guessEntryPoint(language, { files, texts })]));
-  return { root, files, survey, tools: await findTools(languages, files), entries };
+  return { root, files, survey, facts, tools: await findTools(languages, files), entries };
 }
 
 /** The languages with the most lines first; a header's C goes with C++ where there is more of that. */

@@ -58,14 +58,25 @@ export class OpenPorts {
   }
 
   read(row: PortRow): Promise<PortReading> {
-    const reader = this.readers.get(row.id) ?? new PortReader();
+    const reader = this.readers.get(row.id) ?? new PortReader(this.factsKept(row.id));
     this.readers.set(row.id, reader);
     return reader.read(row.file);
   }
 
-  surveyOf(id: string, open: OpenPort): Promise<FolderSurvey> {
+  /** Takes over what was read of a port before it was listed. */
+  adopt(id: string, reader: PortReader, survey: FactsCache): void {
+    this.readers.set(id, reader);
+    this.surveys.set(id, survey);
+  }
+
+  private factsKept(id: string): FactsCache {
     const known = this.surveys.get(id) ?? new FactsCache();
     this.surveys.set(id, known);
+    return known;
+  }
+
+  surveyOf(id: string, open: OpenPort): Promise<FolderSurvey> {
+    const known = this.factsKept(id);
     // Two who ask at once share one reading.
     const asked = this.surveying.get(id) ?? surveyOriginal(open, known).finally(() => this.surveying.delete(id));
     this.surveying.set(id, asked);

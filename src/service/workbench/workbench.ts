@@ -38,7 +38,7 @@ import { moduleDetail, moduleViews, orderView, type PortFacts, portCard } from "
 import { PortReader, type ReadModule, stampOf, toStored } from "@/service/reading";
 import { shrinkPortCase } from "@/service/shrink-case";
 import type { ReadSource } from "@/service/source-reader";
-import type { FolderSurvey } from "@/service/survey-folder";
+import { FactsCache, type FolderSurvey } from "@/service/survey-folder";
 import { surveyView, usesView } from "@/service/survey-port";
 import { OpenPorts } from "@/service/workbench/open-ports";
 import { PortEditor } from "@/service/workbench/port-editor";
@@ -120,14 +120,19 @@ export class Workbench {
     };
   }
 
-  /** Brings in a port by its file or folder; one that is there already is found again. Throws SideTwinError. */
-  async addPort(file: string): Promise<{ id: string }> {
-    const reading = await new PortReader().read(file);
+  /**
+   * Brings in a port by its file or folder; one that is there already is found again. `survey` is what is known of its
+   * original. Throws SideTwinError.
+   */
+  async addPort(file: string, survey = new FactsCache()): Promise<{ id: string }> {
+    const reader = new PortReader(survey);
+    const reading = await reader.read(file);
     const known = await findPortByFile(this.store, reading.open.file);
     if (known) return { id: known.id };
     const id = createHash("sha256").update(reading.open.file).digest("hex").slice(0, 10);
     await savePort(this.store, { id, file: reading.open.file, name: reading.open.port.name, addedAt: new Date() });
     await saveReading(this.store, id, toStored(reading));
+    this.ports.adopt(id, reader, survey);
     await this.runs.remember(id);
     return { id };
   }
@@ -151,7 +156,8 @@ export class Workbench {
 
   /** Keeps a port that was looked at, and lists it. Throws SideTwinError. */
   async keepDraft(token: string, draft: Draft): Promise<{ id: string }> {
-    return this.addPort(await this.bringIn.keep(token, draft));
+    const { file, survey } = await this.bringIn.keep(token, draft);
+    return this.addPort(file, survey);
   }
 
   // Views
