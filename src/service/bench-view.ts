@@ -7,15 +7,8 @@ import { benchRows } from "@/core/pairing/bench-rows";
 import { saidOf } from "@/core/pairing/said";
 import { worstOutcome } from "@/core/progress/module-state";
 import type { BenchFile, BenchView, TapeCase } from "@/core/progress/views";
-import {
-  indexVerdicts,
-  isStale,
-  linesOf,
-  moduleViews,
-  type PortFacts,
-  portCard,
-  sectionTotals,
-} from "@/service/port-views";
+import { caseIndex } from "@/service/case-index";
+import { isStale, linesOf, moduleViews, type PortFacts, portCard, sectionTotals } from "@/service/port-views";
 import { type ReadModule, stampOf } from "@/service/reading";
 import type { ReadSource } from "@/service/source-reader";
 import type { ProvenRow } from "@/store/checks";
@@ -28,10 +21,9 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
   const view = modules.find((entry) => entry.name === module.name);
   if (!view) throw new Error(`no view of ${module.name}`);
   const twinSources = module.twinSources[facts.twin] ?? [];
-  const verdictOf = indexVerdicts(facts);
-  const cases = facts.reading.cases.filter((item) => item.module === module.name);
-  const verdicts = cases.flatMap((item) => verdictOf.get(item.id) ?? []);
-  const bySection = sectionTotals(module, verdicts);
+  const index = caseIndex(facts);
+  const { cases } = index.of(module.name);
+  const bySection = sectionTotals(facts, module);
   const stamp = stampOf(facts.reading, module.name, facts.twin);
   const drifted = new Map((facts.drift.get(module.name) ?? []).map((change) => [change.before.section, change]));
   return {
@@ -57,7 +49,7 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
       .filter(({ now }) => now === null)
       .map(({ before: { section, twinSection, at, text } }) => ({ section, twinSection, since: at, text })),
     cases: cases.map((item): TapeCase => {
-      const verdict = verdictOf.get(item.id);
+      const verdict = index.verdictOf.get(item.id);
       const stale = verdict !== undefined && isStale(verdict, stamp, facts);
       return { id: item.id, section: sectionOf(item), mark: verdict?.outcome ?? "idle", stale };
     }),

@@ -11,8 +11,9 @@ import type { Json } from "@/core/formats/json";
 import type { CallableSection, CaseListing, CasesView, CaseView, FamilyView } from "@/core/progress/views";
 import { workers } from "@/engine/workers/worker-pool";
 import { allowanceViews } from "@/service/allowances";
+import { caseIndex } from "@/service/case-index";
 import { isLarge, kindsFor } from "@/service/check/verdict";
-import { indexVerdicts, isStale, moduleViews, type PortFacts, portCard } from "@/service/port-views";
+import { isStale, moduleViews, type PortFacts, portCard } from "@/service/port-views";
 import { type ReadModule, stampOf } from "@/service/reading";
 import type { FamilyRow } from "@/store/families";
 import type { CaseDetail, VerdictRow } from "@/store/verdicts";
@@ -33,7 +34,7 @@ export function casesView(facts: PortFacts, families: readonly FamilyRow[]): Cas
 
 /** All cases in the order of their files. */
 export function caseListings(facts: PortFacts): CaseListing[] {
-  const verdictOf = indexVerdicts(facts);
+  const { verdictOf } = caseIndex(facts);
   const stamps = new Map(facts.reading.modules.map(({ name }) => [name, stampOf(facts.reading, name, facts.twin)]));
   return facts.reading.cases.map((item) => {
     const verdict = verdictOf.get(item.id);

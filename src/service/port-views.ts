@@ -1,7 +1,7 @@
 /** Assembles what the screens show from a reading of the folders and what the store keeps. No I/O. */
 
 import type { DriftedSection } from "@/core/drift/drift";
-import { countOutcomes, emptyTotals, type Totals } from "@/core/formats/report";
+import { emptyTotals, type Totals } from "@/core/formats/report";
 import { nextModule } from "@/core/order/next-module";
 import { findPull, type Pull } from "@/core/order/pull";
 import { findUntie } from "@/core/order/untie";
@@ -10,6 +10,7 @@ import type { EffortPoint } from "@/core/progress/effort";
 import { moduleState, worstOutcome } from "@/core/progress/module-state";
 import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-bar";
 import type { CheckView, ModuleDetail, ModuleView, OrderView, PortCard, UnprovenLines } from "@/core/progress/views";
+import { caseIndex } from "@/service/case-index";
 import { effortOf, moduleSizes } from "@/service/effort";
 import { type PortReading, type ReadModule, stampOf } from "@/service/reading";
 import type { ReadSource } from "@/service/source-reader";
@@ -57,8 +58,7 @@ export function orderView(
 
 export function moduleViews(facts: PortFacts): ModuleView[] {
   const { reading, twin } = facts;
-  const verdictOf = indexVerdicts(facts);
-  const casesOf = groupBy(reading.cases, (item) => item.module ?? "");
+  const index = caseIndex(facts);
   const knotOf = knotsByModule(reading);
   const neededBy = new Map<string, string[]>(reading.modules.map(({ name }) => [name, []]));
   for (const { name, needs } of reading.modules) for (const need of needs) neededBy.get(need)?.push(name);
@@ -67,9 +67,7 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
   const layerOf = (module: ReadModule) => reading.layers.layer.get(module.name) ?? 0;
   for (const module of [...reading.modules].sort((one, other) => layerOf(one) - layerOf(other))) {
     const stamp = stampOf(reading, module.name, twin);
-    const cases = casesOf.get(module.name) ?? [];
-    const verdicts = cases.flatMap((item) => verdictOf.get(item.id) ?? []);
-    const totals: Totals = { ...countOutcomes(verdicts.map((verdict) => verdict.outcome)), cases: cases.length };
+    const { verdicts, totals } = index.of(module.name);
     const stale = verdicts.some((verdict) => isStale(verdict, stamp, facts));
     const lines = provenOf(facts, module);
     const hasTwin = (module.twinSources[twin]?.length ?? 0) > 0;
@@ -86,7 +84,7 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
       state,
       mark: worstOutcome(totals),
       stale,
-      bar: moduleBar(facts, module, verdicts),
+      bar: moduleBar(facts, module),
       ...lines,
       textLines: module.originalSources.reduce((sum, source) => sum + source.lines.length, 0),
       totals,
@@ -149,18 +147,6 @@ export function isStale(verdict: VerdictRow, moduleStamp: string, facts: Pick<Po
   return verdict.stamp !== stampOf(facts.reading, null, facts.twin);
 }
 
-const indexes = new WeakMap<object, Map<string, VerdictRow>>();
-
-/** The last word on each case of the twin; made once for the facts of a page. */
-export function indexVerdicts(facts: Pick<PortFacts, "verdicts" | "twin">): Map<string, VerdictRow> {
-  const known = indexes.get(facts);
-  if (known) return known;
-  const made = new Map<string, VerdictRow>();
-  for (const verdict of facts.verdicts) if (verdict.twin === facts.twin) made.set(verdict.caseId, verdict);
-  indexes.set(facts, made);
-  return made;
-}
-
 const provenIndexes = new WeakMap<readonly ProvenRow[], Map<string, ProvenRow[]>>();
 
 /** Module → what is proven of its files; made once for the facts of a page. */
@@ -203,8 +189,8 @@ function droppedLines({ reading, twin }: PortFacts, module: ReadModule): (file: 
 const hashOf = (module: ReadModule, file: string): string | undefined =>
   module.originalSources.find((source) => source.file === file)?.hash;
 
-function moduleBar(facts: PortFacts, module: ReadModule, verdicts: readonly VerdictRow[]): BarSegment[] {
-  const bySection = sectionTotals(module, verdicts);
+function moduleBar(facts: PortFacts, module: ReadModule): BarSegment[] {
+  const bySection = sectionTotals(facts, module);
   const paired = new Set((module.pairs[facts.twin] ?? []).map((pair) => `${pair.original}:${pair.originalFrom}`));
   return module.originalSources.flatMap((source) => {
     const sections = source.sections.map((section) => ({
@@ -224,13 +210,12 @@ export function linesOf(facts: PortFacts, module: ReadModule, source: ReadSource
 }
 
 /** Totals by section; the steps on an object count for its class and every method of it. */
-export function sectionTotals(module: ReadModule, verdicts: readonly VerdictRow[]): Map<string, Totals> {
-  const outcomes = groupBy(verdicts, (verdict) => verdict.section);
+export function sectionTotals(facts: PortFacts, module: ReadModule): Map<string, Totals> {
+  const { bySection } = caseIndex(facts).of(module.name);
   const totals = new Map<string, Totals>();
   for (const source of module.originalSources) {
     for (const { name } of source.sections) {
-      const own = outcomes.get(name) ?? outcomes.get(name.split(".")[0] ?? name) ?? [];
-      totals.set(name, countOutcomes(own.map((verdict) => verdict.outcome)));
+      totals.set(name, bySection.get(name) ?? bySection.get(name.split(".")[0] ?? name) ?? emptyTotals());
     }
   }
   return totals;

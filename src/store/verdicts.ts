@@ -103,6 +103,7 @@ export class VerdictBook {
   private readonly entries = new Map<string, Map<string, Entry>>();
   /** Page → how many cases it has the last word on. */
   private readonly lastWords = new Map<number, number>();
+  private listed: readonly VerdictRow[] | null = null;
 
   private constructor(
     private readonly store: Store,
@@ -124,6 +125,7 @@ export class VerdictBook {
 
   /** Takes a page's verdicts in; returns the pages that have no last word left. */
   private enter(page: number, rows: readonly VerdictRow[]): number[] {
+    this.listed = null;
     const emptied: number[] = [];
     for (const [index, row] of rows.entries()) {
       const entries = this.entries.get(row.twin) ?? new Map<string, Entry>();
@@ -140,9 +142,10 @@ export class VerdictBook {
     return emptied.filter((candidate) => candidate !== page);
   }
 
-  /** The last word on every case that was ever checked. */
-  list(): VerdictRow[] {
-    return [...this.entries.values()].flatMap((entries) => [...entries.values()].map((entry) => entry.row));
+  /** The last word on every case that was ever checked: the same list until something is saved. */
+  list(): readonly VerdictRow[] {
+    this.listed ??= [...this.entries.values()].flatMap((entries) => [...entries.values()].map((entry) => entry.row));
+    return this.listed;
   }
 
   /** Saves a batch as one page; it is stored when this resolves, and only then in the book. */

@@ -9,12 +9,12 @@ import {
   toRemember,
 } from "@/core/drift/drift";
 import { SideTwinError } from "@/core/errors";
-import type { SharedCase } from "@/core/formats/case-line";
 import type { ChangesView } from "@/core/progress/views";
 import { findChanges, findCommit, isInRepository } from "@/engine/git/git";
+import { caseIndex } from "@/service/case-index";
 import { SectionMemory } from "@/service/drift/memory";
 import { sectionTexts } from "@/service/drift/section-texts";
-import { indexVerdicts, isStale, type PortFacts } from "@/service/port-views";
+import { isStale, type PortFacts } from "@/service/port-views";
 import { type PortReading, type ReadModule, stampOf } from "@/service/reading";
 import type { ProvenRow } from "@/store/checks";
 import type { Store } from "@/store/open";
@@ -65,11 +65,9 @@ export class DriftKeeper {
     await memory.refresh(reading.open);
     const remembered = memory.byModule(twin);
     const at = new Date().toISOString();
-    const casesOf = new Map<string, SharedCase[]>(reading.modules.map(({ name }) => [name, []]));
-    for (const item of reading.cases) if (item.module !== undefined) casesOf.get(item.module)?.push(item);
     const provenOf = new Map(facts.proven.map((entry) => [`${entry.module}\0${entry.file}`, entry]));
     const rows = reading.modules.flatMap((module) => {
-      const proof = proofs(facts, module, { cases: casesOf.get(module.name) ?? [], provenOf });
+      const proof = proofs(facts, module, provenOf);
       const about = { twin, module: module.name, at, commit: null, proofOf: proof };
       return toRemember(remembered.get(module.name) ?? [], sectionTexts(module, twin), about);
     });
@@ -135,23 +133,17 @@ async function withCommit(reading: PortReading, rows: readonly Remembered[]): Pr
   return rows.map((row) => ({ ...row, commit }));
 }
 
-type Evidence = {
-  readonly cases: readonly SharedCase[];
-  /** Module and file → its proven lines. */
-  readonly provenOf: ReadonlyMap<string, ProvenRow>;
-};
-
-/** What agreeing cases say of each section of a module, on the code of now. */
+/** What agreeing cases say of each section of a module, on the code of now. `provenOf`: module and file → proven lines. */
 function proofs(
   facts: FactsWithoutDrift,
   module: ReadModule,
-  { cases, provenOf }: Evidence,
+  provenOf: ReadonlyMap<string, ProvenRow>,
 ): (section: SectionText) => SectionProof {
   const { reading, twin } = facts;
   const stamp = stampOf(reading, module.name, twin);
-  const verdictOf = indexVerdicts(facts);
+  const { verdictOf, of } = caseIndex(facts);
   const good = new Map<string, boolean>();
-  for (const item of cases) {
+  for (const item of of(module.name).cases) {
     const verdict = verdictOf.get(item.id);
     const isGood =
       verdict !== undefined &&
