@@ -87,6 +87,24 @@ describe("a survey", () => {
     });
   });
 
+  it("sees what is named by its whole path where it is used", async () => {
+    const { modules, outside } = await surveyFolder(
+      temporaryFolder({
+        "src/lib.rs": "mod money;\nmod fares;\npub fn go() -> i32 { money::of(1) + fares::of(2) }\n",
+        "src/money.rs": "pub fn of(n: i32) -> i32 { n } // crate::fares::of\n",
+        "src/fares.rs":
+          'pub fn of(n: i32) -> i32 {\n    crate::money::of(n) + rand::random::<i32>() + i32::from(1u8)\n}\nconst S: &str = "log::info";\nfn f(v: &chrono::NaiveDate) -> String { serde_json::to_string(v).unwrap() }\n',
+      }),
+    );
+    const needs = Object.fromEntries(modules.map((module) => [module.name, [...module.needs].sort()]));
+    expect(needs).toEqual({ lib: ["fares", "money"], money: [], fares: ["money"] });
+    expect(outside.map((entry) => `${entry.package} ${entry.name} ${entry.uses.map(({ line }) => line)}`)).toEqual([
+      "chrono NaiveDate 5",
+      "rand random 2",
+      "serde_json to_string 5",
+    ]);
+  });
+
   it("knows a tree by its own name, as a package, by its folder and by its manifest", async () => {
     const folder = temporaryFolder({
       "quay/__init__.py": "",

@@ -54,9 +54,11 @@ function gather(root: Node, source: string, types: readonly string[]): TreeNodes
   return { root, source, find };
 }
 
-/** A branch's node; a token of the same word, as of `if`, is none. */
+/** A branch's node; a token of the same word, as of `if`, is none, and neither is the `&&` of a reference in C++. */
 const isBranch = (node: Node): boolean =>
-  node.type.includes("_") || !/^[a-z]+$/.test(node.type) || WORDS.has(node.type) || node.isNamed;
+  node.type === "&&"
+    ? !/reference_declarator$/.test(node.parent?.type ?? "")
+    : node.type.includes("_") || !/^[a-z]+$/.test(node.type) || WORDS.has(node.type) || node.isNamed;
 
 /** Tokens that are words, and no types of nodes. */
 const WORDS = new Set(["and", "or"]);

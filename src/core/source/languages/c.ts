@@ -112,7 +112,7 @@ function sectionsAt(node: Node, whole: Node, owner: string): FoundSection[] {
 
 function functionAt(node: Node, whole: Node, owner: string): FoundSection[] {
   const declarator = functionDeclarator(node);
-  if (!declarator) return [];
+  if (!declarator) return conversionAt(node, whole, owner);
   const written = textOf(declarator, "declarator").replace(/\s+/g, "");
   // Of `space::Class::method` the last two: spaces begin with a small letter by every custom, and are left out.
   const parts = written.split("::").map((part) => part.replace(/<.*>$/, ""));
@@ -122,17 +122,30 @@ function functionAt(node: Node, whole: Node, owner: string): FoundSection[] {
   return [{ name, kind, ...linesOf(whole), params: parameters(declarator) }];
 }
 
-/** The declarator with the parameters, behind pointers and references. */
+/** `operator T()` of a class: its name is the type that it gives. */
+function conversionAt(node: Node, whole: Node, owner: string): FoundSection[] {
+  const cast = node.childForFieldName("declarator");
+  if (cast?.type !== "operator_cast") return [];
+  const name = [owner, `operator ${textOf(cast, "type")}`].filter(Boolean).join(".");
+  return [{ name, kind: owner === "" ? "function" : "method", ...linesOf(whole), params: [] }];
+}
+
+/** The innermost declarator with parameters, behind pointers and references: a function may return one of another. */
 function functionDeclarator(node: Node): Node | null {
-  let at = node.childForFieldName("declarator");
-  while (at && at.type !== "function_declarator")
-    at = at.childForFieldName("declarator") ?? at.namedChildren[0] ?? null;
-  return at;
+  let found: Node | null = null;
+  for (let at = node.childForFieldName("declarator"); at; ) {
+    if (at.type === "function_declarator") found = at;
+    if (/identifier$|_name$/.test(at.type)) break;
+    at =
+      at.childForFieldName("declarator") ?? (at.type === "function_declarator" ? null : (at.namedChildren[0] ?? null));
+  }
+  return found;
 }
 
 function parameters(declarator: Node): string[] {
   return childrenOf(declarator.childForFieldName("parameters")).flatMap((parameter) => {
-    let at = parameter.childForFieldName("declarator");
+    // The older style lists names alone, and declares them after.
+    let at = parameter.type === "identifier" ? parameter : parameter.childForFieldName("declarator");
     while (at && at.type !== "identifier") at = at.childForFieldName("declarator") ?? at.namedChildren[0] ?? null;
     return at ? [at.text] : [];
   });

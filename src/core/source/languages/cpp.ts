@@ -8,7 +8,7 @@ export const cpp: SourceLanguage = {
   title: "C++",
   grammar: "tree-sitter-cpp.wasm",
   findSections: (root) => sectionsIn(root, ""),
-  branches: [...c.branches, "for_range_loop", "catch_clause"],
+  branches: [...c.branches, "for_range_loop", "catch_clause", "and", "or"],
   importTypes: ["preproc_include", "using_declaration"],
   findImports: (tree) => [
     ...includes(tree),

@@ -21,6 +21,9 @@ const METHODS = new Set([
   "method_declaration",
   "constructor_declaration",
   "operator_declaration",
+  "conversion_operator_declaration",
+  "destructor_declaration",
+  "indexer_declaration",
   "local_function_statement",
 ]);
 
@@ -76,17 +79,37 @@ function sectionsAt(node: Node, owner: string): FoundSection[] {
   if (node.type === "file_scoped_namespace_declaration")
     return childrenOf(node).flatMap((child) => sectionsAt(child, owner));
   if (node.type === "global_statement") return childrenOf(node).flatMap((child) => sectionsAt(child, owner));
-  const name = [owner, textOf(node, "name")].filter(Boolean).join(".");
+  const name = [owner, plainName(node)].filter(Boolean).join(".");
   if (CLASSES.has(node.type)) {
     const inner = childrenOf(node.childForFieldName("body")).flatMap((child) => sectionsAt(child, name));
     return [{ name, kind: "class", ...linesOf(node), params: [] }, ...inner];
   }
   if (METHODS.has(node.type))
     return [{ name, kind: owner === "" ? "function" : "method", ...linesOf(node), params: parameters(node) }];
-  if (node.type === "property_declaration" && /\{[^}]*(=>|return)/.test(node.text))
+  if (node.type === "property_declaration" && isComputed(node))
     return [{ name, kind: "method", ...linesOf(node), params: [] }];
   return node.type === "field_declaration" ? constants(node, owner) : [];
 }
+
+/** Members without a name are called by what they are written as. */
+function plainName(node: Node): string {
+  switch (node.type) {
+    case "operator_declaration":
+    case "conversion_operator_declaration":
+      return /\boperator\s*([^\s(]+)/.exec(node.text)?.[0].replace(/\s+/, " ") ?? "operator";
+    case "indexer_declaration":
+      return "this[]";
+    case "destructor_declaration":
+      return `~${textOf(node, "name")}`;
+    default:
+      return textOf(node, "name");
+  }
+}
+
+/** A property with code of its own, and not one that only holds a value. */
+const isComputed = (node: Node): boolean =>
+  node.childForFieldName("value")?.type === "arrow_expression_clause" ||
+  childrenOf(node.childForFieldName("accessors")).some((accessor) => accessor.childForFieldName("body") !== null);
 
 const parameters = (node: Node): string[] =>
   childrenOf(node.childForFieldName("parameters")).flatMap((parameter) => textOf(parameter, "name") || []);

@@ -23,9 +23,15 @@ function sectionsAt(node: Node, whole: Node): FoundSection[] {
       const inner = node.childForFieldName("declaration") ?? node.childForFieldName("value") ?? node.namedChildren[0];
       return inner ? sectionsAt(inner, node) : [];
     }
+    case "internal_module":
+      return childrenOf(node.childForFieldName("body")).flatMap((child) => sectionsAt(child, child));
+    case "function_signature":
+      // The signatures of an overloaded function stand before its code, of which the last is one.
+      return whole.parent && hasCode(whole.parent, nameOf(node))
+        ? []
+        : [functionSection(nameOf(node), node, whole, "function")];
     case "function_declaration":
     case "generator_function_declaration":
-    case "function_signature":
       return [functionSection(nameOf(node) || "default", node, whole, "function")];
     case "class_declaration":
     case "abstract_class_declaration":
@@ -42,7 +48,7 @@ function sectionsAt(node: Node, whole: Node): FoundSection[] {
     case "variable_declaration":
       return childrenOf(node).flatMap((child) => (child.type === "variable_declarator" ? declared(child, whole) : []));
     case "expression_statement":
-      return assigned(node) ?? calledAtOnce(node.namedChildren[0]) ?? [];
+      return assigned(node) ?? inNamespace(node.namedChildren[0]) ?? calledAtOnce(node.namedChildren[0]) ?? [];
     case "arrow_function":
     case "function_expression":
       return [functionSection("default", node, whole, "function")];
@@ -51,7 +57,17 @@ function sectionsAt(node: Node, whole: Node): FoundSection[] {
   }
 }
 
-const nameOf = (node: Node): string => node.childForFieldName("name")?.text ?? "";
+/** A member's name may be written as a text. */
+const nameOf = (node: Node): string => (node.childForFieldName("name")?.text ?? "").replace(/^(["'])(.*)\1$/s, "$2");
+
+const inNamespace = (node: Node | null | undefined): FoundSection[] | null =>
+  node?.type === "internal_module" ? sectionsAt(node, node) : null;
+
+const hasCode = (around: Node, name: string): boolean =>
+  childrenOf(around).some((child) => {
+    const declared = child.type === "export_statement" ? child.childForFieldName("declaration") : child;
+    return declared !== null && /^(generator_)?function_declaration$/.test(declared.type) && nameOf(declared) === name;
+  });
 
 function functionSection(name: string, node: Node, whole: Node, kind: "function" | "method"): FoundSection {
   return { name, kind, ...linesOf(whole), params: parameters(node) };
@@ -62,7 +78,10 @@ function parameters(node: Node): string[] {
   if (single) return [single.text];
   return childrenOf(node.childForFieldName("parameters")).flatMap((parameter) => {
     if (parameter.type === "comment") return [];
-    const pattern = parameter.childForFieldName("pattern") ?? parameter.childForFieldName("left") ?? parameter;
+    const written = parameter.childForFieldName("pattern") ?? parameter.childForFieldName("left") ?? parameter;
+    // A type for `this` is no parameter.
+    if (written.type === "this") return [];
+    const pattern = written.type === "rest_pattern" ? (written.namedChildren[0] ?? written) : written;
     return [
       pattern.type === "identifier" || pattern.type === "shorthand_property_identifier_pattern"
         ? pattern.text

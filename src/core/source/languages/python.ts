@@ -120,17 +120,23 @@ function parameters(node: Node): string[] {
   const list = node.childForFieldName("parameters")?.namedChildren ?? [];
   return list.flatMap((parameter) => {
     const name = parameter?.type === "identifier" ? parameter.text : parameter?.childForFieldName("name")?.text;
-    const typed = parameter?.type === "typed_parameter" ? parameter.namedChildren[0]?.text : undefined;
+    // What takes all that is left, `*args` and `**options`, is none that a call names.
+    const first = parameter?.type === "typed_parameter" ? parameter.namedChildren[0] : undefined;
+    const typed = first?.type === "identifier" ? first.text : undefined;
     const found = name ?? typed;
     return found && found !== "self" && found !== "cls" ? [found] : [];
   });
 }
 
 function constants(node: Node): FoundSection[] {
-  const assignment = node.namedChildren[0];
-  if (assignment?.type !== "assignment") return [];
-  const target = assignment.childForFieldName("left");
-  const names = target?.type === "identifier" ? [target.text] : [];
+  const names: string[] = [];
+  // `A = B = 1` is an assignment of an assignment, `A, B = 1, 2` one to a list.
+  for (let at: Node | null = node.namedChildren[0] ?? null; at?.type === "assignment"; ) {
+    const target = at.childForFieldName("left");
+    const targets = target?.type === "pattern_list" ? childrenOf(target) : [target];
+    names.push(...targets.flatMap((one) => (one?.type === "identifier" ? [one.text] : [])));
+    at = at.childForFieldName("right");
+  }
   return names
     .filter((name) => !/^__.*__$/.test(name))
     .map((name) => ({ name, kind: "constant", ...linesOf(node), params: [] }));

@@ -85,8 +85,9 @@ export const ruby: SourceLanguage = {
   importTypes: [],
   findImports: (tree) =>
     callsOf(tree, ["require", "require_relative", "load", "autoload"], "call").flatMap((node) => {
-      const given = childrenOf(node.childForFieldName("arguments"))[0];
       const how = textOf(node, "method");
+      // What is loaded when a name is first used stands after that name.
+      const given = childrenOf(node.childForFieldName("arguments"))[how === "autoload" ? 1 : 0];
       if (given?.type !== "string" || node.childForFieldName("receiver")) return [];
       if (!/^(require|require_relative|load|autoload)$/.test(how)) return [];
       const path = unquote(given.text);
@@ -141,17 +142,28 @@ function sectionsAt(node: Node, owner: string): FoundSection[] {
     }
     case "assignment": {
       const left = node.childForFieldName("left");
-      if (left?.type !== "constant") return [];
-      return [{ name: [owner, left.text].filter(Boolean).join("."), kind: "constant", ...linesOf(node), params: [] }];
+      const named = (left?.type === "left_assignment_list" ? childrenOf(left) : [left]).flatMap((target) =>
+        target?.type === "constant" ? [[owner, target.text].filter(Boolean).join(".")] : [],
+      );
+      const made = madeClass(node.childForFieldName("right"));
+      if (made && named[0])
+        return [{ name: named[0], kind: "class", ...linesOf(node), params: [] }, ...inBody(made, named[0])];
+      return named.map((name) => ({ name, kind: "constant", ...linesOf(node), params: [] }));
     }
     case "call":
-      // `private def f` and `CONSTANT = Struct.new do … end` hold definitions in their arguments.
+      // `private def f` holds a definition in its arguments.
       return childrenOf(node.childForFieldName("arguments")).flatMap((child) =>
         /method$/.test(child.type) ? sectionsAt(child, owner) : [],
       );
     default:
       return [];
   }
+}
+
+/** The block of `Struct.new(…) do … end` and its like, in which methods are defined. */
+function madeClass(value: Node | null): Node | null {
+  if (value?.type !== "call" || !/^(Struct|Class|Module|Data)$/.test(textOf(value, "receiver"))) return null;
+  return /^(new|define)$/.test(textOf(value, "method")) ? value.childForFieldName("block") : null;
 }
 
 const inBody = (node: Node, owner: string): FoundSection[] => {

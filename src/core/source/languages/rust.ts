@@ -95,7 +95,8 @@ const parameters = (node: Node): string[] =>
     parameter.type === "parameter" ? [textOf(parameter, "pattern").replace(/^mut /, "")] : [],
   );
 
-function findImports({ find }: TreeNodes): Import[] {
+function findImports(tree: TreeNodes): Import[] {
+  const { find } = tree;
   const uses = find("use_declaration").flatMap((node) => {
     const argument = node.childForFieldName("argument");
     return argument ? importsOf(leavesOf(argument, []), node) : [];
@@ -109,7 +110,39 @@ function findImports({ find }: TreeNodes): Import[] {
     const local = textOf(node, "alias") || name;
     return [{ specifier: name, names: [], ...placeOf(node), bindings: [{ local, root: name, path: [] }] }];
   });
-  return [...uses, ...modules, ...crates].sort((one, other) => one.line - other.line);
+  const written = [...uses, ...modules, ...crates];
+  return [...written, ...pathsInPlace(tree, written)].sort((one, other) => one.line - other.line);
+}
+
+const PATH = /(?<![\w:])([a-z_]\w*)((?:::\w+)+)/g;
+const PRIMITIVE = /^([iu](8|16|32|64|128|size)|f(32|64)|bool|char|str|std|core|alloc)$/;
+
+/** `serde_json::to_string(…)` and `crate::money::of(…)` where they are used: a path needs no import. Each once. */
+function pathsInPlace({ root, source, find }: TreeNodes, written: readonly Import[]): Import[] {
+  const bound = new Set([
+    ...written.flatMap(({ bindings }) => bindings.map(({ local }) => local)),
+    ...find("mod_item").map((node) => textOf(node, "name")),
+  ]);
+  const inUse = find("use_declaration");
+  const found = new Map<string, Import>();
+  for (const match of source.matchAll(PATH)) {
+    const [path, head = "", rest = ""] = match;
+    const isOwn = /^(crate|super|self)$/.test(head);
+    const key = isOwn ? path : head;
+    if (found.has(key) || PRIMITIVE.test(head) || (!isOwn && bound.has(head))) continue;
+    const at = root.descendantForIndex(match.index, match.index + head.length);
+    const isPath = /^scoped_(type_)?identifier$/.test(at?.parent?.type ?? "") && at?.text === head;
+    if (!at || !isPath || inUse.some((use) => use.startIndex <= at.startIndex && at.endIndex <= use.endIndex)) continue;
+    const place = { line: at.startPosition.row + 1, text: path };
+    const parts = [head, ...rest.split("::").filter(Boolean)];
+    found.set(
+      key,
+      isOwn
+        ? { specifier: parts.slice(0, -1).join("::"), names: parts.slice(-1), ...place, bindings: [] }
+        : { specifier: head, names: [], ...place, bindings: [{ local: head, root: head, path: [] }] },
+    );
+  }
+  return [...found.values()];
 }
 
 type Leaf = { readonly path: readonly string[]; readonly local: string };
