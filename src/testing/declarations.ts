@@ -85,7 +85,7 @@ $x = new class { public function inner() { return 1; } };
   },
   {
     language: "ruby",
-    source: String.raw`# frozen_string_literal: true
+    source: `# frozen_string_literal: true
 require 'json'
 require_relative '../money'
 require "bigdecimal/util"
@@ -162,7 +162,7 @@ end
   },
   {
     language: "csharp",
-    source: String.raw`using System;
+    source: `using System;
 using System.Collections.Generic;
 using static System.Math;
 using Json = System.Text.Json.JsonSerializer;
@@ -228,7 +228,7 @@ public partial class Fare<T> : IFare where T : class {
   },
   {
     language: "rust",
-    source: String.raw`//! Doc
+    source: `//! Doc
 use std::collections::{HashMap, BTreeMap as Tree};
 use crate::money::{self, Coin, purse::*};
 use super::tides as t;
@@ -296,7 +296,7 @@ union U { a: u8 }
   },
   {
     language: "go",
-    source: String.raw`// Package fares
+    source: `// Package fares
 package fares
 
 import (
@@ -360,7 +360,7 @@ func init() {}
   },
   {
     language: "java",
-    source: String.raw`package harbour.fares;
+    source: `package harbour.fares;
 import java.util.*;
 import java.util.function.Function;
 import static java.lang.Math.sqrt;
@@ -432,7 +432,7 @@ class Second { int go() { return 0; } }
   },
   {
     language: "c",
-    source: String.raw`#include <stdio.h>
+    source: `#include <stdio.h>
 #include "money.h"
 #include "../tides/tides.h"
 #define RATE 3
@@ -485,7 +485,7 @@ int sys(void) { return 2; }
   },
   {
     language: "cpp",
-    source: String.raw`#include <vector>
+    source: `#include <vector>
 #include "fare.hpp"
 using namespace std;
 using Json = nlohmann::json;
@@ -542,7 +542,7 @@ concept Small = true;
   },
   {
     language: "python",
-    source: String.raw`"""Doc"""
+    source: `"""Doc"""
 from __future__ import annotations
 import os.path as p, sys
 from . import money
@@ -626,7 +626,7 @@ print(f"{h(2)} {sys.argv}")
   },
   {
     language: "javascript",
-    source: String.raw`#!/usr/bin/env node
+    source: `#!/usr/bin/env node
 'use strict';
 import def, { a as b, c } from './money.js';
 import * as ns from '../tides';
@@ -703,7 +703,7 @@ label: for (;;) { break label; }
   },
   {
     language: "typescript",
-    source: String.raw`import type { T1 } from './types';
+    source: `import type { T1 } from './types';
 import { type T2, value } from './values.js';
 import eq = require('./legacy');
 import * as path from 'node:path';
@@ -759,7 +759,7 @@ export default function () { return 1; }
   },
   {
     language: "tsx",
-    source: String.raw`import React, { useState as use } from 'react';
+    source: `import React, { useState as use } from 'react';
 import { Button } from '@ui/button';
 export const Card: React.FC<{ a: number }> = ({ a }) => { const [s, set] = use(0); return <Button.Big onClick={() => a > 1 && set(1)}>{s ? <b/> : <Button x={s}/>}</Button.Big>; };
 export default function Page() { return <><Card a={1} /><React.Fragment /></>; }
