@@ -1,7 +1,21 @@
 /** Leaves a module out of a port, with the reason, or takes it in again. */
 import { SideTwinError } from "@/core/errors";
+import { resolveModules } from "@/core/pairing/modules";
 import { editPortFile } from "@/service/edit-port-file";
 import type { OpenPort } from "@/service/open-port";
+
+/** Whether a module would be the same if the port file did not list it. */
+function isAsFound({ port, original, twins, modules }: OpenPort, name: string): boolean {
+  const [listed, now] = [
+    port.modules.find((entry) => entry.name === name),
+    modules.find((entry) => entry.name === name),
+  ];
+  if (!listed || Object.keys(listed.twins).length > 0) return false;
+  const tree = { original: original.files, twins: Object.fromEntries(twins.map((twin) => [twin.name, twin.files])) };
+  const rest = { ...port, modules: port.modules.filter((entry) => entry !== listed) };
+  const found = resolveModules(rest, tree).find((entry) => entry.name === name);
+  return JSON.stringify([found?.original, found?.twins]) === JSON.stringify([now?.original, now?.twins]);
+}
 
 /** A null `reason` takes it in again. Throws SideTwinError for a module that is not there, or an empty reason. */
 export async function leaveOut(
@@ -26,6 +40,11 @@ export async function leaveOut(
   const place = open.port.modules.findIndex(({ name }) => name === module);
   if (place === -1 && reason === null) return;
   const leftOut = reason?.trim();
+  // What only said that it is left out says nothing any more.
+  if (reason === null && isAsFound(open, module)) {
+    await editPortFile(open.file, [{ path: ["modules", place], value: undefined }]);
+    return;
+  }
   await editPortFile(open.file, [
     place === -1
       ? { path: ["modules", -1], value: { name: module, original: found.original, leftOut }, insert: true }

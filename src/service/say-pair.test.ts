@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
+import { editPortFile } from "@/service/edit-port-file";
 import { leaveOut } from "@/service/leave-out";
 import { openPort } from "@/service/open-port";
 import { pairPort } from "@/service/pair-port";
@@ -31,6 +32,13 @@ describe("a module that is left out", () => {
     await leaveOut(await openPort(folder), { module: "m", reason: null });
     expect(await state()).toEqual([["m", undefined]]);
     expect((await openPort(folder)).modules[0]?.twins).toEqual({ ts: ["m.ts"] });
+    expect(modules()).toEqual([]);
+    await editPortFile(path.join(folder, "side-twin.json"), [
+      { path: ["modules", -1], value: { name: "both", original: ["m.py"], leftOut: "for now" }, insert: true },
+    ]);
+    await leaveOut(await openPort(folder), { module: "both", reason: null });
+    // A module that would have another name without it stays listed.
+    expect(modules()).toEqual([{ name: "both", original: ["m.py"] }]);
   });
 });
 

@@ -16,7 +16,7 @@ export type PairWord = {
   readonly forget?: boolean;
 };
 
-/** Throws SideTwinError `not-found` for a module that the port does not have. */
+/** Throws SideTwinError `not-found` for a module or a twin that the port does not have. */
 export async function sayPair(open: OpenPort, said: PairWord): Promise<void> {
   const { module, on, note, forget = false } = said;
   if (!open.modules.some(({ name }) => name === module)) {
@@ -25,6 +25,9 @@ export async function sayPair(open: OpenPort, said: PairWord): Promise<void> {
       what: `There is no module "${module}"`,
       next: "Name a module of the port.",
     });
+  }
+  if (!open.port.twins.some(({ name }) => name === on)) {
+    throw new SideTwinError({ code: "not-found", what: `There is no twin "${on}"`, next: "Name a twin of the port." });
   }
   const full = (name: string | null) => (name === null ? null : `${module}.${name}`);
   const [original, twin] = [full(said.original), full(said.twin)];

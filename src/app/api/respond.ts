@@ -15,7 +15,8 @@ export const respondWith = (
 const toBody = (content: string | Uint8Array): string | Blob =>
   typeof content === "string" ? content : new Blob([new Uint8Array(content)]);
 
-async function answer(work: () => Promise<Response>): Promise<Response> {
+/** Runs what makes a response; what it throws becomes the error record with its status. */
+export async function answer(work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
   } catch (thrown) {

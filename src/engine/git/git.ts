@@ -89,6 +89,7 @@ export async function readRepository(folder: string): Promise<Repository> {
 
 /** The commit that a revision names. Throws SideTwinError where there is none. */
 export async function findCommit(folder: string, revision: string): Promise<string> {
+  await git(folder, ["rev-parse", "--git-dir"], `${folder} can not be read as a git repository`);
   const args = ["rev-parse", "--verify", "--quiet", "--end-of-options", `${revision}^{commit}`];
   const found = await git(folder, args, "").catch((cause) => {
     throw new SideTwinError(

@@ -10,10 +10,21 @@ import { importCases, keepCases } from "@/service/keep-cases";
 import { leaveOut } from "@/service/leave-out";
 import { pinModule } from "@/service/pin-module";
 import { type PairWord, sayPair } from "@/service/say-pair";
+import type { ReadSource } from "@/service/source-reader";
 import { addSnag, decideWay } from "@/service/survey-port";
 import type { OpenPorts } from "@/service/workbench/open-ports";
 import type { PortNews } from "@/service/workbench/port-news";
 import type { PortRuns } from "@/service/workbench/port-runs";
+
+/** A word on a section that is not there would be heard by nobody. */
+function requireSection(name: string | null, sources: readonly ReadSource[], side: string): void {
+  if (name === null || sources.some(({ sections }) => sections.some((section) => section.name === name))) return;
+  throw new SideTwinError({
+    code: "not-found",
+    what: `${side} has no section "${name}" in this module`,
+    next: "Reload the page: it may have been renamed.",
+  });
+}
 
 export class PortEditor {
   constructor(
@@ -34,7 +45,13 @@ export class PortEditor {
 
   /** Writes a person's word on a pair into the port file. Throws SideTwinError. */
   async sayPair(id: string, said: PairWord): Promise<void> {
-    await sayPair((await this.ports.readingOf(id)).open, said);
+    const { open, modules } = await this.ports.readingOf(id);
+    const module = modules.find(({ name }) => name === said.module);
+    if (module && !said.forget && open.twins.some(({ name }) => name === said.on)) {
+      requireSection(said.original, module.originalSources, "The original");
+      requireSection(said.twin, module.twinSources[said.on] ?? [], "The twin");
+    }
+    await sayPair(open, said);
   }
 
   /** A person says that the twin follows a section of the original that changed. Throws SideTwinError. */

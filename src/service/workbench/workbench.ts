@@ -137,6 +137,11 @@ export class Workbench {
     return { id };
   }
 
+  /** Throws SideTwinError `not-found` where the port is not listed. */
+  async mustHave(id: string): Promise<void> {
+    await this.ports.row(id);
+  }
+
   /** Takes a port off the list; its folders stay as they are. */
   async removePort(id: string): Promise<void> {
     this.runs.stop(id);

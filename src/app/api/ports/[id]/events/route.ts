@@ -1,13 +1,20 @@
-import type { WithId } from "@/app/api/respond";
+import { answer, type WithId } from "@/app/api/respond";
 import type { PortEvent } from "@/core/progress/views";
 import { currentWorkbench } from "@/service/current";
+import type { Workbench } from "@/service/workbench/workbench";
 
 export const dynamic = "force-dynamic";
 
-/** Server-sent events of one port. The first one tells whether a check is running. */
-export async function GET(request: Request, { params }: WithId): Promise<Response> {
-  const { id } = await params;
-  const workbench = currentWorkbench();
+/** Server-sent events of one port, which must be there. The first one tells whether a check is running. */
+export const GET = (request: Request, { params }: WithId) =>
+  answer(async () => {
+    const { id } = await params;
+    const workbench = currentWorkbench();
+    await workbench.mustHave(id);
+    return follow(workbench, id, request.signal);
+  });
+
+function follow(workbench: Workbench, id: string, signal: AbortSignal): Response {
   const encoder = new TextEncoder();
   let end = () => {};
   const stream = new ReadableStream({
@@ -21,7 +28,7 @@ export async function GET(request: Request, { params }: WithId): Promise<Respons
         clearInterval(beat);
         unsubscribe();
       };
-      request.signal.addEventListener("abort", end);
+      signal.addEventListener("abort", end);
       send({ type: "hello", running: workbench.runs.isRunning(id) });
     },
     cancel: () => end(),
