@@ -254,6 +254,28 @@ describe("sections", () => {
     ]);
   });
 
+  it("with wholly other names are paired by what stands in one of each side alone", () => {
+    const original = [
+      traced("price", 1, "if n > 4711: return 'no berth left'"),
+      traced("label", 9, "return 'no berth left at the quay of gulls'", { params: ["n"] }),
+      traced("first", 20, "return 'to be had' + 'twice over'"),
+      traced("second", 30, "return 'to be had' + 'twice over'"),
+      traced("odd", 40, "return 'shared' + '123' + 'nothing' + 'else is' + 'alike' + 'here'"),
+    ];
+    const twin = [
+      traced("q7", 5, "return 'to be had' + 'twice over'", { params: ["x", "y", "z"] }),
+      traced("mooring", 50, "return 'no berth left at the quay of gulls';", { params: ["a", "b"] }),
+      traced("costOfTrip", 90, "if (n > 4711) return 'no berth left';", { params: ["m"] }),
+      traced("plain", 120, "return 'shared' + 'of its own' + 'own again' + 'and again'", { params: ["u", "v"] }),
+    ];
+    const pairs = pairSections(original, twin);
+    expect(pairs.map((pair) => [pair.original, pair.twin])).toEqual([
+      ["price", "costOfTrip"],
+      ["label", "mooring"],
+    ]);
+    expect(pairs[0]?.reasons[0]).toBe('nothing else holds 4711, "no berth left"');
+  });
+
   it("whose names and calls say nothing are paired by place, parameters and what is in them, or not at all", () => {
     const original = [
       traced("open_day", 1, "return 'gates at 6'", { params: ["day", "hour"] }),

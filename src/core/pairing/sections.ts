@@ -3,6 +3,7 @@
  * leave behind; what is left over may be a part of a section that is paired (split) or have gone into one (merged). What a
  * person says comes before all of it.
  */
+import { pairByLiterals } from "@/core/pairing/by-literals";
 import { pairByPlace } from "@/core/pairing/by-place";
 import type { Match } from "@/core/pairing/match";
 import { findParts, makes } from "@/core/pairing/parts";
@@ -81,6 +82,8 @@ export function pairSections(
     if (!takenOriginal.has(match.one) && !takenTwin.has(match.other)) take(match);
   for (const match of makersOf(original, twin, known))
     if (!takenOriginal.has(match.one) && !takenTwin.has(match.other)) take(match);
+  const isUnpaired = (section: PlacedSection) => !takenOriginal.has(section) && !takenTwin.has(section);
+  for (const match of pairByLiterals(original, twin, isUnpaired)) if (isFree(match)) take(match);
   const parts = findParts(original, twin, { known, takenOriginal, takenTwin });
   const isPart = (section: PlacedSection, side: "one" | "other") => parts.some((part) => part[side] === section);
   const whole = {

@@ -1,0 +1,60 @@
+/**
+ * Pairs of sections that got wholly other names: by texts and numbers that stand in one section of each side and nowhere else.
+ * A message, a table's values or a constant of a formula goes over into a port as it is.
+ */
+import type { Match } from "@/core/pairing/match";
+import type { PlacedSection } from "@/core/pairing/placed-section";
+import { dice } from "@/core/pairing/traces";
+
+/** Shorter ones are in everything. */
+const LEAST_LENGTH = 3;
+/** Two must be shared, or one that is as long as a phrase. */
+const PHRASE = 16;
+/** So much of all that both hold must be shared. */
+const LEAST_LIKENESS = 0.6;
+const SHOWN = 3;
+
+/** `isFree` tells of what is not paired yet; a literal counts on all sections. Cost: linear in the literals. */
+export function pairByLiterals(
+  original: readonly PlacedSection[],
+  twin: readonly PlacedSection[],
+  isFree: (section: PlacedSection) => boolean,
+): Match[] {
+  const [mine, theirs] = [holders(original), holders(twin)];
+  const shared = new Map<PlacedSection, Map<PlacedSection, string[]>>();
+  for (const [key, { literal, section: one }] of mine) {
+    const other = theirs.get(key)?.section;
+    if (!one || !other || !isFree(one) || !isFree(other)) continue;
+    const row = shared.get(one) ?? new Map<PlacedSection, string[]>();
+    shared.set(one, row);
+    row.set(other, [...(row.get(other) ?? []), literal]);
+  }
+  return [...shared].flatMap(([one, row]): Match[] => {
+    const [first, ...rivals] = [...row].sort((before, after) => after[1].length - before[1].length);
+    if (!first || rivals.some(([, literals]) => literals.length === first[1].length)) return [];
+    const [other, literals] = first;
+    const likeness = one.trace && other.trace ? (dice(one.trace.literals, other.trace.literals) ?? 0) : 0;
+    const isEnough = literals.length >= 2 || literals.some((literal) => literal.length >= PHRASE);
+    if (!isEnough || likeness < LEAST_LIKENESS) return [];
+    const told = literals
+      .slice(0, SHOWN)
+      .map((literal) => (/^[\d.]+$/.test(literal) ? literal : `"${literal.slice(0, 40)}"`));
+    return [{ one, other, score: 0.6 + 0.3 * likeness, reasons: [`nothing else holds ${told.join(", ")}`] }];
+  });
+}
+
+type Holder = { readonly literal: string; readonly section: PlacedSection | null };
+
+/** Kind and literal → the one section that holds it; null where several do. A class holds what its methods hold. */
+function holders(sections: readonly PlacedSection[]): Map<string, Holder> {
+  const found = new Map<string, Holder>();
+  for (const section of sections) {
+    const kind = section.kind === "method" ? "function" : section.kind;
+    for (const literal of section.trace?.literals ?? []) {
+      if (literal.length < LEAST_LENGTH) continue;
+      const key = `${kind}\0${literal}`;
+      found.set(key, { literal, section: found.has(key) ? null : section });
+    }
+  }
+  return found;
+}
