@@ -6,7 +6,7 @@ import type { PlacedSection } from "@/core/pairing/placed-section";
 import { saidOf } from "@/core/pairing/said";
 import { type PairingWords, pairSections, type SectionPair } from "@/core/pairing/sections";
 import { traceOf } from "@/core/pairing/traces";
-import { languageOf } from "@/core/source/language-of";
+import { languageIn } from "@/core/source/language-of";
 import { isTestFile } from "@/core/survey/test-files";
 import { type ParsedSource, parseSource } from "@/engine/source/parse";
 import { type OpenPort, openPort, readText } from "@/service/open-port";
@@ -129,7 +129,7 @@ async function readSources(folder: string, files: readonly string[]): Promise<Pl
   for (const file of files) {
     const text = await readText(path.join(folder, file)).catch(() => null);
     if (text === null) continue;
-    const language = languageOf(file);
+    const language = languageIn(file, text);
     sources.push({ ...(await parseSource(text, language)), file, language });
   }
   return sources;

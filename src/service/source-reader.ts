@@ -1,6 +1,6 @@
 /** Reads the sources of a port again and again: only what changed is parsed, and much of it at once on worker threads. */
 import path from "node:path";
-import { languageOf } from "@/core/source/language-of";
+import { languageIn } from "@/core/source/language-of";
 import { statNow } from "@/engine/files/tree";
 import { parseSource, splitLines } from "@/engine/source/parse";
 import { hashOf } from "@/engine/source/parse-files";
@@ -41,7 +41,7 @@ export class SourceReader {
     const left = names.length >= MANY ? await this.parseMany(folder, names, changed) : names;
     for (const file of left) {
       const text = await readText(path.join(folder, file));
-      const language = languageOf(file);
+      const language = languageIn(file, text);
       const parsed = await parseSource(text, language);
       this.keep(folder, file, {
         stamp: changed.get(file) ?? "",
@@ -92,7 +92,7 @@ export class SourceReader {
           if (!source) failed.push(file);
           else {
             const { text, ...parsed } = source;
-            const whole = { ...parsed, lines: splitLines(text), file, language: languageOf(file) };
+            const whole = { ...parsed, lines: splitLines(text), file, language: languageIn(file, text) };
             this.keep(folder, file, { stamp: stamps.get(file) ?? "", source: whole });
           }
         }

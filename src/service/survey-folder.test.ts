@@ -87,6 +87,38 @@ describe("a survey", () => {
     });
   });
 
+  it("tells headers of C++ from those of C by what is in them", async () => {
+    const survey = await surveyFolder(
+      temporaryFolder({
+        "quay.h":
+          "// class Quay {\n#ifndef Q\nstruct quay { int n; };\nint berth(struct quay *q);\nstatic int twice(int n) { return n * 2; }\n#endif\n",
+        "boat.h":
+          "#pragma once\nnamespace harbour {\nclass Boat : public Hull {\npublic:\n  using Hull::keel;\n  int crew() const { return std::max(1, n); }\nprivate:\n  int n;\n};\n}\n",
+        "text.h": "#include <string>\nusing std::string;\nstring name();\n",
+        "boat.cc": '#include "boat.h"\nint harbour::Boat::sail(int w) { return w; }\n',
+      }),
+    );
+    expect(survey.problems).toEqual([]);
+    expect(survey.languages).toEqual({ c: { files: 1, lines: 6 }, cpp: { files: 3, lines: 15 } });
+    const sections = Object.fromEntries(survey.files.map((file) => [file.path, file.sections.map(({ name }) => name)]));
+    expect(sections).toEqual({
+      "quay.h": ["quay", "twice"],
+      "boat.h": ["Boat", "Boat.crew"],
+      "text.h": [],
+      "boat.cc": ["Boat.sail"],
+    });
+    expect(survey.outside.map((entry) => `${entry.package} ${entry.name}`)).toEqual([
+      "std max",
+      "std string",
+      "string *",
+    ]);
+    expect(survey.modules.map(({ name, files }) => [name, files])).toEqual([
+      ["boat", ["boat.cc", "boat.h"]],
+      ["quay", ["quay.h"]],
+      ["text", ["text.h"]],
+    ]);
+  });
+
   it("sees what is named by its whole path where it is used", async () => {
     const { modules, outside } = await surveyFolder(
       temporaryFolder({

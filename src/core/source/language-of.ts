@@ -18,6 +18,11 @@ const ENDINGS: Readonly<Record<string, string>> = {
   cpp: "cpp",
   cxx: "cpp",
   hpp: "cpp",
+  hh: "cpp",
+  hxx: "cpp",
+  inl: "cpp",
+  ipp: "cpp",
+  tpp: "cpp",
   cs: "csharp",
   go: "go",
   rs: "rust",
@@ -34,6 +39,18 @@ const ENDINGS: Readonly<Record<string, string>> = {
 export function languageOf(file: string): string | null {
   const ending = /\.([^./]+)$/.exec(file)?.[1]?.toLowerCase();
   return ending === undefined ? null : (ENDINGS[ending] ?? null);
+}
+
+const COMMENTS = /\/\*[\s\S]*?\*\/|\/\/.*/g;
+/** What no header of C has: classes, namespaces, templates, and headers of the library without an ending. */
+const CPP =
+  /^[ \t]*(?:class\s+\w+[^;(]*[{:]|(?:inline\s+)?namespace\b|template\s*<|using\s+(?:namespace\b|\w+\s*=)|(?:public|private|protected)\s*:|#\s*include\s*<(?:c(?:assert|math|stdint|stdio|stdlib|string)|algorithm|array|deque|functional|iostream|list|map|memory|set|sstream|stdexcept|string|string_view|type_traits|utility|vector)>)|\b\w+::\w/m;
+
+/** The language of a file by its ending and, where that says too little, by its text: headers of C++ often end as those of C. */
+export function languageIn(file: string, text: string): string | null {
+  const language = languageOf(file);
+  if (language !== "c" || !/\.h$/i.test(file)) return language;
+  return CPP.test(text.replace(COMMENTS, "")) ? "cpp" : "c";
 }
 
 const TITLES: Readonly<Record<string, string>> = {

@@ -65,6 +65,30 @@ describe("imports resolved to files", () => {
     ]);
   });
 
+  it("of JavaScript: through what a package maps for itself and for others", () => {
+    const files = ["src/ropes/knot.ts", "src/quay.js", "lib/index.js", "lib/tides/low.js"];
+    const manifest = {
+      "package.json": {
+        name: "@salt/sea",
+        imports: {
+          "#ropes/*": { types: "./src/ropes/*.d.ts", default: "./src/ropes/*.ts" },
+          "#quay": "./src/quay.js",
+          "#x": null,
+        },
+        exports: {
+          ".": "./lib/index.js",
+          "./tides/*": [{ import: "./lib/tides/*.js" }],
+          "./gone": "./dist/gone.js",
+          bad: "./lib",
+        },
+      },
+    };
+    const of = (specifier: string) => resolve("typescript", files, "src/a.ts", written(specifier), manifest);
+    expect(
+      ["#ropes/knot", "#quay", "@salt/sea", "@salt/sea/tides/low", "@salt/sea/gone", "#x", "#none"].map(of),
+    ).toEqual([["src/ropes/knot.ts"], ["src/quay.js"], ["lib/index.js"], ["lib/tides/low.js"], [], [], []]);
+  });
+
   it("of Go, Rust and PHP: through what their manifests say", () => {
     const goFiles = ["cmd/main.go", "tides/b.go", "tides/a.go", "tides/a_test.go"];
     expect(

@@ -45,8 +45,11 @@ export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
       const crate = /^\[package\][^[]*?^name\s*=\s*"([^"]+)"/ms.exec(text)?.[1];
       if (crate) found.crates.push({ name: crate.replaceAll("-", "_"), folder: join(folder, "src") });
     } else if (name === "package.json") {
-      const { name: called } = (parse(text) ?? {}) as { name?: unknown };
-      if (typeof called === "string" && called !== "") found.packages.push({ name: called, folder });
+      const { name: called, imports, exports } = (parse(text) ?? {}) as Record<string, unknown>;
+      found.aliases.push(...subpaths(imports, "#", "", folder));
+      if (typeof called !== "string" || called === "") continue;
+      found.packages.push({ name: called, folder });
+      found.aliases.push(...subpaths(exports, "./", called, folder));
     } else if (name === "composer.json") {
       const { autoload, "autoload-dev": dev } = (parse(text) ?? {}) as Record<
         string,
@@ -67,6 +70,21 @@ export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
   }
   return found;
 }
+
+/** The subpaths that a package maps for itself (`imports`) and for others (`exports`), under each of their conditions. */
+function subpaths(mapped: unknown, start: string, name: string, folder: string): Manifests["aliases"][number][] {
+  if (typeof mapped !== "object" || mapped === null) return [];
+  return Object.entries(mapped).flatMap(([key, target]) => {
+    const targets = targetsOf(target).map((path) => join(folder, path));
+    const pattern = name === "" ? key : `${name}${key.slice(1)}`;
+    return key.startsWith(start) && targets.length > 0 ? [{ pattern, targets }] : [];
+  });
+}
+
+const targetsOf = (target: unknown): string[] => {
+  if (typeof target === "string") return target.startsWith("./") ? [target] : [];
+  return typeof target === "object" && target !== null ? Object.values(target).flatMap(targetsOf) : [];
+};
 
 function join(folder: string, path: string): string {
   const parts = folder === "" ? [] : folder.split("/");

@@ -2,7 +2,7 @@
 import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import path from "node:path";
-import { languageOf } from "@/core/source/language-of";
+import { languageIn } from "@/core/source/language-of";
 import { type ParsedSource, parseSource } from "@/engine/source/parse";
 
 export type ParsedFile = {
@@ -19,7 +19,7 @@ export async function parseFiles(root: string, files: readonly string[]): Promis
       const bytes = await readFile(path.join(root, file));
       const text = new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);
       // Lines are cut where they are needed: one text is handed over faster than a list of thousands.
-      const { lines: _lines, ...source } = await parseSource(text, languageOf(file));
+      const { lines: _lines, ...source } = await parseSource(text, languageIn(file, text));
       parsed.push({ path: file, source: { ...source, text, hash: hashOf(text) } });
     } catch {
       parsed.push({ path: file, source: null });

@@ -1,6 +1,7 @@
 /** Reads many source files for the survey: what a worker thread does with its share of a tree. */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
+import { languageIn } from "@/core/source/language-of";
 import type { FileFacts } from "@/core/survey/file-facts";
 import { readFileFacts } from "@/engine/source/parse";
 
@@ -27,7 +28,7 @@ export async function readFiles(
         continue;
       }
       const { text, note } = decode(bytes);
-      const facts = await readFileFacts(file, text, language);
+      const facts = await readFileFacts(file, text, languageIn(file, text) ?? language);
       if (note) problems.push({ file, message: note });
       if (!facts) continue;
       files.push(facts);

@@ -5,7 +5,7 @@ import type { FileSketch } from "@/core/pairing/file-pairing";
 import { plainNames } from "@/core/pairing/plain-names";
 import { traceOf } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
-import { languageOf } from "@/core/source/language-of";
+import { languageIn } from "@/core/source/language-of";
 import { parseSource } from "@/engine/source/parse";
 
 /** Rejects where a file can not be read. Cost: linear in the files. */
@@ -13,7 +13,7 @@ export async function sketchFiles(root: string, files: readonly string[]): Promi
   const sketches: FileSketch[] = [];
   for (const file of files) {
     const text = await readFile(path.join(root, file), "utf8");
-    const { sections } = await parseSource(text, languageOf(file));
+    const { sections } = await parseSource(text, languageIn(file, text));
     const own = sections.map((section) => ({ ...section, file }));
     // C has no other way to say where a function belongs than the beginning of its name.
     const plain = /\.[ch]$/.test(file) ? [...plainNames(own, []).values()] : own.map(({ name }) => name);

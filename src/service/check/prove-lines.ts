@@ -6,7 +6,7 @@ import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
-import { languageOf } from "@/core/source/language-of";
+import { languageIn } from "@/core/source/language-of";
 import { DRIVERS } from "@/engine/bridge/drivers/index";
 import type { Lines } from "@/engine/bridge/replies";
 import { canTrace, type ProgramAnswer, type ProgramOptions, runPrograms, runText } from "@/engine/runs/program-runs";
@@ -99,7 +99,7 @@ async function countLines(
   const facts = new Map<string, FileFacts>();
   for (const file of new Set(open.modules.flatMap((module) => module.original))) {
     const text = await readFile(path.join(side.terms.side.folder, file), "utf8").catch(() => "");
-    const { statementLines } = await parseSource(text, languageOf(file));
+    const { statementLines } = await parseSource(text, languageIn(file, text));
     facts.set(file, { lines: statementLines, load: [] });
   }
   return facts;

@@ -13,6 +13,8 @@ export const cpp: SourceLanguage = {
   findImports: (tree) => [
     ...includes(tree),
     ...tree.find("using_declaration").flatMap((node): Import[] => {
+      // In a class it takes what its base has.
+      if (node.parent?.type === "field_declaration_list") return [];
       const named = childrenOf(node).find((child) => child.type === "qualified_identifier");
       const [first = "", ...rest] = (named?.text ?? "").split("::");
       if (rest.length === 0) return [];
