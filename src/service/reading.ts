@@ -6,11 +6,10 @@ import type { SharedCase } from "@/core/formats/case-line";
 import { findLayers, type Layers } from "@/core/order/layers";
 import type { PortModule } from "@/core/pairing/modules";
 import type { SectionPair } from "@/core/pairing/sections";
-import { findLanguage } from "@/core/source/languages/index";
 import { caseFiles, type OpenPort, openPort, readCases } from "@/service/open-port";
 import { pairModule, pairMoved, unplaced } from "@/service/pair-port";
 import { type ReadSource, SourceReader } from "@/service/source-reader";
-import type { FactsCache } from "@/service/survey-folder";
+import { FactsCache } from "@/service/survey-folder";
 import type { Reading } from "@/store/ports";
 
 export type ReadModule = PortModule & {
@@ -52,8 +51,8 @@ export class PortReader {
   } | null = null;
   private cases: { readonly stamp: string; readonly list: readonly SharedCase[] } | null = null;
 
-  /** `survey` is what is kept for surveys of the original, where there will be some. */
-  constructor(private readonly survey?: FactsCache) {}
+  /** `survey` is what is kept for surveys of the original: both are made of the same reading. */
+  constructor(private readonly survey = new FactsCache()) {}
 
   /**
    * The same reading again as long as nothing changed: what is worked out from one can be kept with it.
@@ -71,12 +70,10 @@ export class PortReader {
       const placed = open.modules.flatMap(({ twins }) => twins[name] ?? []);
       await this.sources.refresh(folder, [...new Set([...placed, ...unplaced(open, name)])]);
     }
-    const owner = new Map(
-      open.modules.flatMap((module) => module.original.map((name) => [name, module.name] as const)),
-    );
+    const needs = needsOf(open, await this.survey.needsOf(open.original.folder, open.original.files));
     const modules: ReadModule[] = [];
     for (const [index, module] of open.modules.entries()) {
-      modules.push(this.readModule(open, module, owner));
+      modules.push(this.readModule(open, module, needs.get(module.name) ?? []));
       // Pairing thousands of modules takes seconds: pages are served in between.
       if (index % BREATH === BREATH - 1) await new Promise((resolve) => setImmediate(resolve));
     }
@@ -120,7 +117,7 @@ export class PortReader {
   }
 
   /** The same record again where none of the module's sources and pairs changed. */
-  private readModule(open: OpenPort, module: PortModule, owner: ReadonlyMap<string, string>): ReadModule {
+  private readModule(open: OpenPort, module: PortModule, needs: readonly string[]): ReadModule {
     const originalSources = this.sources.of(open.original.folder, module.original);
     const twinSources: Record<string, readonly ReadSource[]> = {};
     const pairs: Record<string, readonly SectionPair[]> = {};
@@ -134,13 +131,13 @@ export class PortReader {
       before &&
       before.open === open &&
       sameItems(before.module.originalSources, originalSources) &&
+      sameItems(before.module.needs, needs) &&
       open.twins.every(
         ({ name }) =>
           sameItems(before.module.twinSources[name] ?? [], twinSources[name] ?? []) &&
           before.module.pairs[name] === pairs[name],
       );
     if (isSame) return before.module;
-    const needs = needsOf(module.name, originalSources, owner);
     const made = { ...module, originalSources, twinSources, pairs, needs };
     this.modules.set(module.name, { open, module: made });
     return made;
@@ -191,18 +188,16 @@ export class PortReader {
 const sameItems = <T>(one: readonly T[], other: readonly T[]): boolean =>
   one === other || (one.length === other.length && one.every((item, index) => item === other[index]));
 
-function needsOf(own: string, sources: readonly ReadSource[], owner: ReadonlyMap<string, string>): string[] {
-  const needs = new Set<string>();
-  for (const source of sources) {
-    const language = source.language === null ? null : findLanguage(source.language);
-    for (const written of source.imports) {
-      for (const candidate of language?.importCandidates(written, source.file) ?? []) {
-        const module = owner.get(candidate);
-        if (module !== undefined && module !== own) needs.add(module);
-      }
-    }
-  }
-  return [...needs];
+/** Module → the modules that hold the files which its own need. */
+function needsOf(open: OpenPort, files: ReadonlyMap<string, readonly string[]>): Map<string, string[]> {
+  const owner = new Map(open.modules.flatMap(({ name, original }) => original.map((file) => [file, name] as const)));
+  return new Map(
+    open.modules.map(({ name, original }) => {
+      const needs = new Set(original.flatMap((file) => files.get(file) ?? []).flatMap((file) => owner.get(file) ?? []));
+      needs.delete(name);
+      return [name, [...needs]];
+    }),
+  );
 }
 
 const stamps = new WeakMap<PortReading, Map<string, ReadonlyMap<string, string>>>();

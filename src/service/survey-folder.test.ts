@@ -87,6 +87,60 @@ describe("a survey", () => {
     });
   });
 
+  it("finds names by the namespaces that files say they belong to, wherever they lie", async () => {
+    const read = async (files: Record<string, string>) => {
+      const { modules, outside } = await surveyFolder(temporaryFolder(files));
+      return {
+        needs: Object.fromEntries(modules.map(({ name, needs }) => [name, [...needs].sort()])),
+        outside: outside.map((entry) => `${entry.package} ${entry.name}`),
+      };
+    };
+    expect(
+      await read({
+        "Till.php":
+          "<?php\nnamespace Salt\\Quay;\nuse Salt\\Money\\Coin;\nuse function Salt\\Money\\of;\nuse Psr\\Log\\Level;\nfunction f(Coin $c) { return of(1) . Level::LOW; }\n",
+        "money/coin.inc.php": "<?php\nnamespace Salt\\Money;\nclass Coin {}\nfunction of($n) { return $n; }\n",
+      }),
+    ).toEqual({ needs: { Till: ["coin.inc"], "coin.inc": [] }, outside: ["Psr Log.Level"] });
+    expect(
+      await read({
+        "quay/Till.java":
+          "package harbour.quay;\nimport harbour.money.Coin;\nimport static harbour.money.Rates.LOW;\nimport harbour.ropes.*;\nimport java.util.List;\nclass Till { List<Coin> all; Knot knot; int n = LOW; }\n",
+        "money/Coin.java": "package harbour.money;\nclass Coin {}\n",
+        "money/Rates.java": "package harbour.money;\nclass Rates { static final int LOW = 1; Till Coin; }\n",
+        "ropes/Knot.java": "package harbour.ropes;\nclass Knot { int till = this.Rope; }\n",
+        "ropes/Rope.java": "package harbour.ropes;\nclass Rope {}\n",
+      }),
+    ).toEqual({
+      // A name that is only a member of something, as `this.Rope`, says nothing.
+      needs: { Till: ["Coin", "Knot", "Rates"], Coin: [], Rates: ["Coin"], Knot: [], Rope: [] },
+      outside: ["java.util List"],
+    });
+    expect(
+      await read({
+        "Till.cs": "using System.Text;\nusing Salt.Money;\nnamespace Salt.Quay { class Till { Coin c; } }\n",
+        "Coin.cs": "namespace Salt.Money { class Coin {} }\n",
+      }),
+    ).toEqual({ needs: { Till: ["Coin"], Coin: [] }, outside: ["System.Text *"] });
+  });
+
+  it("has nothing but tests rest on what tests declare", async () => {
+    const { modules } = await surveyFolder(
+      temporaryFolder({
+        "tides.go": "package tides\n\nfunc Height(n int) int { return helper(n) }\n",
+        "help.go": "package tides\n\nfunc helper(n int) int { return n }\n",
+        "tides_test.go": "package tides\n\nfunc n() int { return Height(1) }\nfunc helper2() {}\n",
+        "more_test.go": "package tides\n\nfunc m() { helper2() }\n",
+      }),
+    );
+    expect(Object.fromEntries(modules.map(({ name, needs }) => [name, needs]))).toEqual({
+      tides: ["help"],
+      help: [],
+      tides_test: ["tides"],
+      more_test: ["tides_test"],
+    });
+  });
+
   it("tells headers of C++ from those of C by what is in them", async () => {
     const survey = await surveyFolder(
       temporaryFolder({

@@ -7,7 +7,7 @@ import { findLanguage } from "@/core/source/languages/index";
 import type { FileFacts } from "@/core/survey/file-facts";
 import { isManifest, readManifests } from "@/core/survey/file-index";
 import type { PlainText } from "@/core/survey/mentions";
-import { makeSurvey, ResolvedCache, type Survey } from "@/core/survey/survey";
+import { makeSurvey, needsOfFiles, ResolvedCache, resolveAll, type Survey } from "@/core/survey/survey";
 import { listFiles, statNow } from "@/engine/files/tree";
 import { decode, type ReadFiles } from "@/engine/source/read-files";
 import { workers } from "@/engine/workers/worker-pool";
@@ -41,12 +41,33 @@ export class FactsCache {
     readonly survey: FolderSurvey;
   } | null = null;
 
+  private needs: {
+    readonly files: readonly FileFacts[];
+    readonly texts: readonly PlainText[];
+    readonly needs: ReadonlyMap<string, readonly string[]>;
+  } | null = null;
+
   /** The same files in another place: what was read of them holds, what was worked out of the tree does not. */
   moved(): FactsCache {
     const other = new FactsCache();
     for (const [file, kept] of this.sources) other.sources.set(file, kept);
     for (const [file, kept] of this.texts) other.texts.set(file, kept);
     return other;
+  }
+
+  /** File → the files of the folder that it needs. Reads what changed of them. */
+  async needsOf(root: string, listed: readonly string[]): Promise<ReadonlyMap<string, readonly string[]>> {
+    const sources = sourcesOf(listed);
+    await this.readSources(root, sources);
+    const files = sources.flatMap(({ path: file }) => this.sources.get(file)?.facts ?? []);
+    const texts = await readTexts(root, this.texts, listed.filter(isManifest));
+    const before = this.needs;
+    if (before && sameItems(before.files, files) && sameItems(before.texts, texts)) return before.needs;
+    const needs = needsOfFiles(
+      resolveAll({ files, manifests: manifestsIn(texts), rootName: path.basename(root) }, this.resolved),
+    );
+    this.needs = { files, texts, needs };
+    return needs;
   }
 
   /** Reads what is new or changed of some files, in shares that keep all threads busy. */
@@ -113,14 +134,9 @@ export async function surveyFolder(
   for (const file of known.sources.keys()) if (!present.has(file)) known.sources.delete(file);
   await known.readSources(root, sources);
   const read = sources.flatMap((source) => known.sources.get(source.path) ?? []);
-  const texts = await readTexts(
-    root,
-    known.texts,
-    all.filter((file) => !present.has(file) && !NO_TEXT.test(file)).slice(0, MOST_TEXTS),
-  );
-  const manifests = readManifests(
-    new Map(texts.filter(({ path: file }) => isManifest(file)).map((one) => [one.path, one.text])),
-  );
+  const others = all.filter((file) => !present.has(file) && !NO_TEXT.test(file) && !isManifest(file));
+  const texts = await readTexts(root, known.texts, [...all.filter(isManifest), ...others.slice(0, MOST_TEXTS)]);
+  const manifests = manifestsIn(texts);
   const files = read.flatMap(({ facts }) => facts ?? []);
   const { last } = known;
   const isSame =
@@ -131,6 +147,9 @@ export async function surveyFolder(
   known.last = { files, texts, survey };
   return survey;
 }
+
+const manifestsIn = (texts: readonly PlainText[]) =>
+  readManifests(new Map(texts.filter(({ path: file }) => isManifest(file)).map((one) => [one.path, one.text])));
 
 const sameItems = <T>(one: readonly T[], other: readonly T[]): boolean =>
   one.length === other.length && one.every((item, index) => item === other[index]);

@@ -65,6 +65,8 @@ export type SourceLanguage = {
   readonly uses: UseRules;
   /** How comments begin and end, for telling what is code: `[start, end]`, an empty end being the line's. */
   readonly comments: readonly (readonly [string, string])[];
+  /** What stands between a thing and its member; a point where nothing is said. */
+  readonly accessors?: readonly string[];
   /** Files in one folder see each other's names without an import. */
   readonly sharesFolder?: boolean;
   /** The namespace or package that a file says it belongs to; files of one see each other's names. */

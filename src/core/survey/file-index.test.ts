@@ -23,7 +23,7 @@ function resolve(
   );
   const reader = findLanguage(language);
   if (!reader) throw new Error(`no ${language}`);
-  return new FileIndex(files, readManifests(texts)).resolve(reader, of, from);
+  return new FileIndex(files, { manifests: readManifests(texts) }).resolve(reader, of, from);
 }
 
 describe("imports resolved to files", () => {

@@ -95,17 +95,38 @@ function join(folder: string, path: string): string {
   return parts.join("/");
 }
 
+/** Names that files declare in a namespace or package: each with its file, and the namespaces themselves. */
+export type DeclaredNames = {
+  readonly places: ReadonlyMap<string, string>;
+  readonly namespaces: ReadonlySet<string>;
+};
+
+const NOTHING_DECLARED: DeclaredNames = { places: new Map(), namespaces: new Set() };
+
+/** How a name of a namespace is kept: names of two languages are never one. */
+export const declaredName = (language: string, namespace: string, name?: string): string =>
+  `${language} ${namespace.replaceAll("\\", ".")}${name === undefined ? "" : `.${name}`}`;
+
+export type KnownOfTree = {
+  readonly manifests: Manifests;
+  /** The name of the tree's own folder: a package may call itself by it. */
+  readonly rootName: string | null;
+  readonly declared: DeclaredNames;
+};
+
 export class FileIndex {
   private readonly files: ReadonlySet<string>;
   private readonly byName = new Map<string, string[]>();
   private readonly byFolder = new Map<string, string[]>();
 
-  constructor(
-    files: Iterable<string>,
-    private readonly manifests: Manifests = NO_MANIFESTS,
-    /** The name of the tree's own folder: a package may call itself by it. */
-    private readonly rootName: string | null = null,
-  ) {
+  private readonly manifests: Manifests;
+  private readonly rootName: string | null;
+  private readonly declared: DeclaredNames;
+
+  constructor(files: Iterable<string>, known: Partial<KnownOfTree> = {}) {
+    this.manifests = known.manifests ?? NO_MANIFESTS;
+    this.rootName = known.rootName ?? null;
+    this.declared = known.declared ?? NOTHING_DECLARED;
     this.files = new Set(files);
     for (const file of this.files) {
       const parts = file.split("/");
@@ -129,6 +150,8 @@ export class FileIndex {
       .importCandidates(written, file)
       .filter((candidate) => this.files.has(candidate) && candidate !== file);
     if (exact.length > 0) return [...new Set(exact)];
+    const declared = this.declaredFiles(language, written).filter((path) => path !== file);
+    if (declared.length > 0) return declared;
     switch (language.name) {
       case "javascript":
       case "typescript":
@@ -148,6 +171,17 @@ export class FileIndex {
       default:
         return this.byEnds(language.importCandidates(written, ""), file);
     }
+  }
+
+  /** Whether files of the tree say that they belong to it. */
+  isNamespace(language: string, name: string): boolean {
+    return this.declared.namespaces.has(declaredName(language, name));
+  }
+
+  /** Files that declare what is imported; of what is imported from a class, the class. */
+  private declaredFiles({ name: language }: SourceLanguage, { specifier, names }: Import): string[] {
+    const wanted = [...names.map((name) => declaredName(language, specifier, name)), declaredName(language, specifier)];
+    return [...new Set(wanted.flatMap((name) => this.declared.places.get(name) ?? []))];
   }
 
   /** The one file whose path ends so: a source folder that no manifest names. */

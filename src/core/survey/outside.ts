@@ -107,6 +107,8 @@ class Follower {
 
   private originOf(file: SurveyedFile, written: ResolvedImport, binding: Binding): Origin | null {
     if (written.files.length === 0) {
+      // A namespace of the tree itself.
+      if (written.package === null) return null;
       const outside = findLanguage(file.language)?.outside(binding.root);
       return outside ? { package: outside.package, path: [...outside.inside, ...binding.path] } : null;
     }

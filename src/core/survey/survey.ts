@@ -7,7 +7,7 @@ import { findUntie, type Untie } from "@/core/order/untie";
 import { findLanguage } from "@/core/source/languages/index";
 import type { Import, Section } from "@/core/source/section";
 import type { FileFacts, ResolvedImport, SurveyedFile } from "@/core/survey/file-facts";
-import { FileIndex, type Manifests, NO_MANIFESTS } from "@/core/survey/file-index";
+import { type DeclaredNames, declaredName, FileIndex, type Manifests, NO_MANIFESTS } from "@/core/survey/file-index";
 import { groupModules } from "@/core/survey/group-modules";
 import { findMentions, type Mention, type PlainText } from "@/core/survey/mentions";
 import { findOutside, OutsideCache, type OutsideUse } from "@/core/survey/outside";
@@ -99,9 +99,13 @@ function makeGraph(files: readonly SurveyedFile[]): Graph {
 }
 
 /** Resolves what is new; a file that was read again and imports the same keeps its imports. */
-function resolveAll({ files, manifests = NO_MANIFESTS, rootName }: SurveyInput, cache: ResolvedCache): SurveyedFile[] {
+export function resolveAll(
+  { files, manifests = NO_MANIFESTS, rootName }: SurveyInput,
+  cache: ResolvedCache,
+): SurveyedFile[] {
   const paths = files.map(({ path }) => path);
-  const tree = `${paths.join("\n")}\n${JSON.stringify(manifests)}`;
+  const declared = declaredIn(files);
+  const tree = `${paths.join("\n")}\n${JSON.stringify(manifests)}\n${[...declared.places].join("\n")}`;
   if (cache.tree !== tree) {
     cache.tree = tree;
     cache.generation++;
@@ -117,7 +121,7 @@ function resolveAll({ files, manifests = NO_MANIFESTS, rootName }: SurveyInput, 
     const isSame = before?.shape === shape;
     if (!isSame) {
       cache.generation++;
-      index ??= new FileIndex(paths, manifests, rootName ?? null);
+      index ??= new FileIndex(paths, { manifests, rootName: rootName ?? null, declared });
     }
     const at = index;
     const imports =
@@ -130,6 +134,17 @@ function resolveAll({ files, manifests = NO_MANIFESTS, rootName }: SurveyInput, 
   return all;
 }
 
+/** The names that files declare in namespaces and packages: such a name says nothing of where its file lies. */
+function declaredIn(files: readonly FileFacts[]): DeclaredNames {
+  const [places, namespaces] = [new Map<string, string>(), new Set<string>()];
+  for (const { path, language, namespace, sections } of files) {
+    if (namespace === null || !findLanguage(language)?.findNamespace) continue;
+    namespaces.add(declaredName(language, namespace));
+    for (const name of topNames(sections)) places.set(declaredName(language, namespace, name), path);
+  }
+  return { places, namespaces };
+}
+
 /** All of a file that other files see: what it imports and where, its namespace, its names and the words it uses. */
 const shapeOf = ({ imports, namespace, words, sections }: FileFacts): string =>
   JSON.stringify([imports, namespace, words, words.length > 0 ? topNames(sections) : []]);
@@ -137,25 +152,31 @@ const shapeOf = ({ imports, namespace, words, sections }: FileFacts): string =>
 function resolve(index: FileIndex, file: FileFacts, written: Import): ResolvedImport {
   const language = findLanguage(file.language);
   const files = language ? index.resolve(language, written, file.path) : [];
-  const outside = files.length === 0 ? language?.outside(written.specifier) : null;
+  const isOwn = files.length > 0 || index.isNamespace(file.language, written.specifier);
+  const outside = isOwn ? null : language?.outside(written.specifier);
   return { ...written, files, package: outside?.package ?? null };
 }
 
 function makeModules(files: readonly SurveyedFile[]): Omit<SurveyedModule, "layer" | "lines">[] {
   const groups = groupModules(files.map(({ path }) => path));
   const owner = new Map(groups.flatMap(({ name, files: own }) => own.map((file) => [file, name] as const)));
-  const byPath = new Map(files.map((file) => [file.path, file]));
-  const implied = impliedNeeds(files);
+  const wanted = needsOfFiles(files);
   return groups.map(({ name, files: own }) => {
-    const facts = own.flatMap((file) => byPath.get(file) ?? []);
-    const wanted = facts.flatMap((file) => [
-      ...file.imports.flatMap((written) => written.files),
-      ...(implied.get(file.path) ?? []),
-    ]);
-    const needs = new Set(wanted.flatMap((file) => owner.get(file) ?? []));
+    const needs = new Set(own.flatMap((file) => wanted.get(file) ?? []).flatMap((file) => owner.get(file) ?? []));
     needs.delete(name);
     return { name, files: own, needs: [...needs], isTest: own.every(isTestFile) };
   });
+}
+
+/** File → the files of the tree that it needs: those it imports, and those whose names it sees without. */
+export function needsOfFiles(files: readonly SurveyedFile[]): Map<string, readonly string[]> {
+  const implied = impliedNeeds(files);
+  return new Map(
+    files.map(({ path, imports }) => [
+      path,
+      [...imports.flatMap((written) => written.files), ...(implied.get(path) ?? [])],
+    ]),
+  );
 }
 
 /** Files that see each other's names without an import: those of one folder or namespace whose sections' names they use. */
@@ -163,15 +184,17 @@ function impliedNeeds(files: readonly SurveyedFile[]): Map<string, string[]> {
   const definers = new Map<string, Map<string, string>>();
   const scopeOf = (file: SurveyedFile): string | null => {
     const language = findLanguage(file.language);
-    if (language?.sharesFolder) return `${file.language} ${file.path.split("/").slice(0, -1).join("/")}`;
-    return language?.findNamespace && file.namespace !== null ? `${file.language} ${file.namespace}` : null;
+    if (language?.findNamespace && file.namespace !== null) return `${file.language} ${file.namespace}`;
+    return language?.sharesFolder ? `${file.language} /${file.path.split("/").slice(0, -1).join("/")}` : null;
   };
   for (const file of files) {
     const scope = scopeOf(file);
     if (scope === null) continue;
     const names = definers.get(scope) ?? new Map<string, string>();
     definers.set(scope, names);
-    for (const name of topNames(file.sections)) names.set(name, file.path);
+    // What a test declares is seen by tests alone: it hides nothing of others.
+    for (const name of topNames(file.sections))
+      if (!isTestFile(file.path) || !names.has(name)) names.set(name, file.path);
   }
   return new Map(
     files.map((file) => {
@@ -181,7 +204,8 @@ function impliedNeeds(files: readonly SurveyedFile[]): Map<string, string[]> {
         scope === null ? [] : (definers.get(scope) ?? []),
       );
       const seen = scopes.flatMap((names) => file.words.flatMap((word) => names.get(word) ?? []));
-      return [file.path, [...new Set(seen)].filter((path) => path !== file.path)];
+      const isSeen = (path: string) => path !== file.path && (isTestFile(file.path) || !isTestFile(path));
+      return [file.path, [...new Set(seen)].filter(isSeen)];
     }),
   );
 }

@@ -154,7 +154,7 @@ export async function readFileFacts(path: string, text: string, languageName: st
       uses: findUses(nodes, names, uses),
       syntax: nodes.find(...syntax).map(({ type, startPosition }) => ({ type, line: startPosition.row + 1 })),
       namespace: language.findNamespace?.(rootNode) ?? null,
-      words: isSeen ? codeWords(text, language.comments) : [],
+      words: isSeen ? codeWords(text, language) : [],
       isGenerated: GENERATED.test(text.slice(0, 2000)),
       errorLine: rootNode.hasError ? firstError(rootNode) : null,
     };

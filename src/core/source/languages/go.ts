@@ -47,10 +47,6 @@ export const go: SourceLanguage = {
   },
   comments: SLASH_COMMENTS,
   sharesFolder: true,
-  findNamespace: (root) => {
-    const clause = childrenOf(root).find((node) => node.type === "package_clause");
-    return clause?.namedChildren[0]?.text ?? null;
-  },
 };
 
 function sectionsAt(node: Node): FoundSection[] {

@@ -64,6 +64,7 @@ export const php: SourceLanguage = {
       member_access_expression: ["name"],
     },
   },
+  accessors: ["->", "::"],
   comments: [
     ["//", ""],
     ["#", ""],
