@@ -62,10 +62,15 @@ const MOST_PLACES = 400;
 /** The places behind a column's count, with their lines as they stand in the files now. */
 export async function usesView(open: OpenPort, survey: FolderSurvey, name: string): Promise<UsesView> {
   const lines = new Lines(open.original.folder);
-  const uses = placesOf(survey, open.port.snags, name).slice(0, MOST_PLACES);
+  const uses = eachOnce(placesOf(survey, open.port.snags, name)).slice(0, MOST_PLACES);
   const mentions = survey.mentions.filter((mention) => mention.name === name).slice(0, MOST_PLACES);
   return { name, uses: await lines.show(uses), mentions: await lines.show(mentions) };
 }
+
+/** A line that uses several names of one column is one place to look at. */
+const eachOnce = (places: readonly Place[]): Place[] => [
+  ...new Map(places.map((place) => [`${place.file}:${place.line}`, place])).values(),
+];
 
 class Lines {
   private readonly files = new Map<string, Promise<readonly string[]>>();

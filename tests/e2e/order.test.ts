@@ -74,6 +74,11 @@ describe("the map of the Order", () => {
     expect(await text("[data-knot]")).toMatch(/a knot: untie at (plan → sheet|sheet → plan), 1 import/);
     expect(await page.$$eval("[data-knot] [data-module]", (list) => list.length)).toBe(2);
     expect(await text("aside")).toMatch(/points/);
+    await press(page, "[data-module=sheet]");
+    await saying("[aria-label='Its knot']", "In a knot with 1 module");
+    expect(await text("[aria-label='Its knot']")).toMatch(/comes undone without (plan → sheet|sheet → plan)\./);
+    await press(page, "[aria-label='Its knot'] button");
+    expect(await chosen()).toBe("plan");
     expect(await accessibilityFaults(page)).toEqual([]);
   });
 

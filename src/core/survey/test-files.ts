@@ -1,6 +1,6 @@
 /** Whether a file holds tests, by the customs of the languages. */
 const NAMED =
   /(^|\/)(test_[^/]+\.py|[^/]+_test\.(py|go|rb|c|cc|cpp)|[^/]+[._-](test|spec)\.[cm]?[jt]sx?|[^/]+_spec\.rb|[^/]+Tests?\.(java|cs|php)|conftest\.py)$/;
-const FOLDER = /(^|\/)(tests?|__tests__|specs?)\//;
+const FOLDER = /(^|\/)(tests?|testdata|__tests__|specs?)\//;
 
 export const isTestFile = (file: string): boolean => NAMED.test(file) || FOLDER.test(file);

@@ -41,7 +41,9 @@ export function OrderMap({ order, layers, chosen, zoom, onChoose, onOpen }: Prop
             ));
             return knot ? (
               <div key={modules[0]?.name} className={styles.knot} data-knot={knot.members.join(" ")}>
-                <span className={styles.untie}>{untieWords(knot)}</span>
+                <span className={styles.untie} title={untieWords(knot)}>
+                  {zoom === 2 ? "knot" : untieWords(knot)}
+                </span>
                 {tiles}
               </div>
             ) : (

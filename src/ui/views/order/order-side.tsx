@@ -1,7 +1,7 @@
 "use client";
 import Button from "@mui/material/Button";
 import Link from "next/link";
-import { useEffect } from "react";
+import { Fragment, useEffect } from "react";
 import { type ModuleSize, pointsOf } from "@/core/progress/effort";
 import type { CheckView, ModuleDetail, ModuleView, OrderView as Order } from "@/core/progress/views";
 import { benchHref, portPath } from "@/ui/api";
@@ -63,6 +63,7 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoo
       <Points size={order.sizes[module.name]} />
       <Wanted order={order} />
       <CaseCounts module={module} />
+      <Knot order={order} module={module} onChoose={onChoose} />
       <Related title="It needs" names={module.needs} byName={byName} onChoose={onChoose} none="Nothing of the port." />
       <Related
         title="What rests on it"
@@ -136,6 +137,42 @@ function Wanted({ order: { pull } }: { order: Order }) {
     </section>
   );
 }
+
+/** What the module can only be done together with, and what would untie it. */
+function Knot({ order, module, onChoose }: Pick<SideProps, "order" | "module" | "onChoose">) {
+  const knot = order.knots.find(({ members }) => members.includes(module.name));
+  if (!knot) return null;
+  const others = knot.members.filter((name) => name !== module.name);
+  const { imports, isLeast } = knot.untie;
+  return (
+    <section aria-label="Its knot">
+      <h2>In a knot with {plural(others.length, "module")}</h2>
+      <p>
+        {others.slice(0, SHOWN_MEMBERS).map((name, index) => (
+          <Fragment key={name}>
+            {index > 0 && ", "}
+            <button type="button" className={styles.inText} onClick={() => onChoose(name)}>
+              {name}
+            </button>
+          </Fragment>
+        ))}
+        {others.length > SHOWN_MEMBERS && ` and ${others.length - SHOWN_MEMBERS} more`}
+      </p>
+      <p className="soft">
+        It comes undone without{" "}
+        {imports
+          .slice(0, SHOWN_IMPORTS)
+          .map(({ from, to }) => `${from} → ${to}`)
+          .join(", ")}
+        {imports.length > SHOWN_IMPORTS && ` and ${imports.length - SHOWN_IMPORTS} more`}
+        {isLeast ? "." : ", which may be more than are needed."}
+      </p>
+    </section>
+  );
+}
+
+const SHOWN_MEMBERS = 12;
+const SHOWN_IMPORTS = 4;
 
 const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 

@@ -7,7 +7,7 @@ import { WAYS, type Way } from "@/core/formats/ways";
 import type { UsesView } from "@/core/progress/views";
 import type { GridColumn } from "@/core/survey/uses-grid";
 import { ApiError, call, portPath } from "@/ui/api";
-import { plural } from "@/ui/format";
+import { formatCount, plural } from "@/ui/format";
 import { type Key, useKeys } from "@/ui/state/use-keys";
 import { useResource } from "@/ui/state/use-resource";
 import styles from "@/ui/views/survey/survey.module.css";
@@ -40,7 +40,8 @@ export function SurveySide({ id, column, onChanged }: Props) {
     <aside className={styles.side} aria-label="What is chosen">
       <h1>{column.name}</h1>
       <p className="soft">
-        {plural(column.uses, "use")} in {plural(column.modules, "module")}, {column.left} left in what is not ported yet
+        {plural(column.uses, "use")} in {plural(column.modules, "module")}, {formatCount(column.left)} left in what is
+        not ported yet
       </p>
       {column.snag ? (
         <p>
