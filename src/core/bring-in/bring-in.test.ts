@@ -98,10 +98,34 @@ describe("how a program is started", () => {
       ["java", "-cp", "build", "a.b.Main"],
       [["javac", "-d", "build", "src/a/Main.java"]],
     ],
-    ["go", { "go.mod": "module x", "main.go": "" }, ["build/program"], [["go", "build", "-o", "build/program", "."]]],
+    [
+      "go",
+      { "go.mod": "module x", "main.go": "package main\nfunc main() {}\n" },
+      ["build/program"],
+      [["go", "build", "-o", "build/program", "."]],
+    ],
+    [
+      "go",
+      { "go.mod": "module x", "cmd/vents/start.go": "package main\nfunc main() {}\n", "vents.go": "package vents\n" },
+      ["build/program"],
+      [["go", "build", "-o", "build/program", "./cmd/vents"]],
+    ],
+    ["go", { "one.go": "package main\n\nfunc main() {\n}\n" }, ["go", "run", "one.go"], []],
     [
       "rust",
-      { "Cargo.toml": '[package]\nname = "vents"\n' },
+      { "Cargo.toml": '[package]\nname = "vents"\n[[bin]]\nname = "blow"\n' },
+      ["target/debug/blow"],
+      [["cargo", "build", "--offline"]],
+    ],
+    [
+      "rust",
+      { "Cargo.toml": '[package]\nname = "vents"\n', "src/bin/blow.rs": "", "src/lib.rs": "" },
+      ["target/debug/blow"],
+      [["cargo", "build", "--offline"]],
+    ],
+    [
+      "rust",
+      { "Cargo.toml": '[package]\nname = "vents"\n', "src/main.rs": "" },
       ["target/debug/vents"],
       [["cargo", "build", "--offline"]],
     ],
@@ -113,6 +137,20 @@ describe("how a program is started", () => {
     expect(guess(language, texts)).toMatchObject({ run, prepare });
     // What it is concluded from is what is read.
     expect(Object.keys(texts).some(isTelling)).toBe(true);
+  });
+
+  it("builds a library and starts nothing, and takes no test for a program", () => {
+    expect(guess("go", { "go.mod": "module x", "a.go": "package a\n" })).toMatchObject({
+      prepare: [["go", "build", "./..."]],
+      run: null,
+    });
+    expect(guess("rust", { "Cargo.toml": '[package]\nname = "vents"\n', "src/lib.rs": "" })).toMatchObject({
+      prepare: [["cargo", "build", "--offline"]],
+      run: null,
+    });
+    expect(guess("go", { "a_test.go": "package main\nfunc main() {}\n", "a.go": "package a\n" }).run).toBeNull();
+    expect(guess("python", { "tests/run.py": 'if __name__ == "__main__":\n    go()\n' }).run).toBeNull();
+    expect(guess("c", { "tests/all.c": "int main(void) {}", "a.c": "" }).run).toBeNull();
   });
 
   it("is left open where nothing says it", () => {

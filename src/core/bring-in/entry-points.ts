@@ -3,6 +3,7 @@
  * name or a text that starts programs. A guess that is shown and can be corrected, never run unasked.
  */
 import { parse } from "jsonc-parser";
+import { isTestFile } from "@/core/survey/test-files";
 
 /** A command as program and arguments. */
 export type Command = readonly string[];
@@ -24,17 +25,21 @@ const NOTHING: EntryPoint = { prepare: [], run: null, from: "" };
 /** Files whose text is worth reading for this, given all of a tree. */
 export function isTelling(file: string): boolean {
   const depth = file.split("/").length;
-  // Sources of Java lie deep by custom.
+  // Sources of Java lie deep by custom, and programs of Go below cmd/.
   return (
-    (depth <= 2 || file.endsWith(".java")) &&
+    (depth <= 2 || file.endsWith(".java") || /^cmd\/[^/]+\/[^/]+\.go$/.test(file)) &&
     /(^|\/)(package\.json|pyproject\.toml|setup\.cfg|Cargo\.toml|go\.mod|[Mm]akefile|GNUmakefile|composer\.json|pom\.xml|build\.gradle|CMakeLists\.txt|[^/]+\.csproj|[^/]+\.(py|rb|php|java|go|rs|c|cc|cpp|cs|[cm]?js|ts|sh|pl))$/.test(
       file,
     )
   );
 }
 
-/** By the language of the original. An entry with no run command says that none was found. */
-export function guessEntryPoint(language: string, tree: TreeTexts): EntryPoint {
+/** By the language of the original. An entry with no run command says that none was found. Tests start no program. */
+export function guessEntryPoint(language: string, { files, texts }: TreeTexts): EntryPoint {
+  const tree = {
+    files: files.filter((file) => !isTestFile(file)),
+    texts: new Map([...texts].filter(([file]) => !isTestFile(file))),
+  };
   const guess = GUESSES[language]?.(tree) ?? null;
   return guess ?? { ...NOTHING, from: "nothing in the tree says how it is started" };
 }
@@ -55,10 +60,7 @@ const GUESSES: Readonly<Record<string, Guess>> = {
   c: (tree) => fromMake(tree) ?? compiled(tree, /\.c$/, "cc"),
   cpp: (tree) => fromMake(tree) ?? compiled(tree, /\.(cc|cpp|cxx)$/, "c++"),
   java: (tree) => fromJava(tree),
-  go: (tree) =>
-    tree.files.includes("go.mod")
-      ? { prepare: [["go", "build", "-o", "build/program", "."]], run: ["build/program"], from: "go.mod" }
-      : said(tree, /\.go$/, /^func main\(\)/m, (file) => ["go", "run", file]),
+  go: (tree) => fromGo(tree),
   rust: (tree) => fromCargo(tree),
   ruby: (tree) => named(tree, /\.rb$/, (file) => ["ruby", file]) ?? only(tree, /\.rb$/, (file) => ["ruby", file]),
   php: (tree) => named(tree, /\.php$/, (file) => ["php", file]) ?? only(tree, /\.php$/, (file) => ["php", file]),
@@ -128,12 +130,35 @@ function fromJava({ files, texts }: TreeTexts): EntryPoint | null {
   };
 }
 
-function fromCargo({ texts }: TreeTexts): EntryPoint | null {
+/** A program of Go is a package main with a function main; a module without one is a library. */
+function fromGo({ files, texts }: TreeTexts): EntryPoint | null {
+  const [main] = [...texts]
+    .filter(([file, text]) => file.endsWith(".go") && /^package main\b/m.test(text) && /^func main\(\)/m.test(text))
+    .map(([file]) => file)
+    .sort((one, other) => rank(one) - rank(other));
+  if (!files.includes("go.mod")) return main ? { prepare: [], run: ["go", "run", main], from: main } : null;
+  if (!main) return { prepare: [["go", "build", "./..."]], run: null, from: "go.mod, and no package main" };
+  const folder = main.split("/").slice(0, -1).join("/");
+  return {
+    prepare: [["go", "build", "-o", "build/program", folder === "" ? "." : `./${folder}`]],
+    run: ["build/program"],
+    from: folder === "" ? "go.mod" : main,
+  };
+}
+
+/** A crate is a library where it has neither a main file nor programs of other names. */
+function fromCargo({ files, texts }: TreeTexts): EntryPoint | null {
   const text = texts.get("Cargo.toml");
   const name = text && /^\[package\][^[]*?^name\s*=\s*"([^"]+)"/ms.exec(text)?.[1];
-  return name
-    ? { prepare: [["cargo", "build", "--offline"]], run: [`target/debug/${name}`], from: "Cargo.toml" }
-    : null;
+  if (!name) return null;
+  const listed = /^\[\[bin\]\][^[]*?^name\s*=\s*"([^"]+)"/ms.exec(text)?.[1];
+  const inFolder = files.flatMap((file) => /^src\/bin\/([^/]+?)(?:\.rs|\/main\.rs)$/.exec(file)?.[1] ?? [])[0];
+  const program = listed ?? (files.includes("src/main.rs") ? name : inFolder);
+  return {
+    prepare: [["cargo", "build", "--offline"]],
+    run: program === undefined ? null : [`target/debug/${program}`],
+    from: program === undefined ? "Cargo.toml, and no main file" : "Cargo.toml",
+  };
 }
 
 const STARTING = /(^|\/)(main|app|cli|run|index|program|start|__main__)\.[^./]+$/i;
