@@ -137,7 +137,7 @@ export const SOURCE_TREES: readonly SourceTree[] = [
         'import React, { useState } from "react";\nexport function View() { const [n] = useState(0); return <b>{n}</b>; }\n',
     },
     sections: {
-      "lib/a.js": ["function up", "function down", "function Tree", "method Tree.leaf"],
+      "lib/a.js": ["function up", "function down", "class Tree", "method Tree.leaf"],
       "lib/b.js": ["function default"],
       "view.jsx": ["function View"],
     },

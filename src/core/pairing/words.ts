@@ -21,7 +21,7 @@ export function wordsOf(name: string): string[] {
   return plainWords(isMaker ? `${owner}.constructor` : protocol === undefined ? name : `${owner}.${protocol}`);
 }
 
-/** Words that people cut short, in whole. */
+/** Words that people cut short, in whole, and what languages call one thing by several words. */
 const SHORT: Readonly<Record<string, string>> = {
   fmt: "format",
   calc: "calculate",
@@ -55,6 +55,9 @@ const SHORT: Readonly<Record<string, string>> = {
   addr: "address",
   elem: "element",
   info: "information",
+  array: "list",
+  arr: "list",
+  vec: "list",
   util: "utility",
   utils: "utilities",
 };

@@ -115,6 +115,47 @@ module.exports = { up: (n) => n, down() {}, Heap };
     ]);
   });
 
+  it("are classes where functions make objects: by prototypes, and by what they hang on this", async () => {
+    const text = [
+      "harbour.Quay = function (name) { this.name = name; };",
+      "harbour.Quay.prototype.moor = function (boat) { this.then = function () {}; };",
+      "harbour.Quay.Builder = function () {};",
+      "harbour.Quay.Builder.prototype = Object.create(Base.prototype);",
+      "harbour.Quay.limit = function (n) { return n; };",
+      "harbour.count = function (n) { return n; };",
+      "harbour.stem = (function () { var c = 1; return function (w) { return w + c; }; })();",
+      "function Buoy(depth) {",
+      "  var self = this, other = 1;",
+      "  function init() { self.d = depth; }",
+      "  this.sink = function (by) { self.d += by; };",
+      "  self.rise = (by) => { self.d -= by; };",
+      "  other.none = function () {};",
+      "  init();",
+      "}",
+      "Buoy.prototype = new Float();",
+      "var Lamp = function () { this.on = function () { return true; }; };",
+      "function plain() { return this; }",
+      "exports.deep = {};",
+      "exports.deep.light = function (a, b) { return a; };",
+    ].join("\n");
+    expect((await sections("javascript", text)).map(([name, kind]) => `${kind} ${name}`)).toEqual([
+      "class Quay",
+      "method Quay.moor",
+      "class Builder",
+      "method Quay.limit",
+      "method harbour.count",
+      "method harbour.stem",
+      "class Buoy",
+      "method Buoy.sink",
+      "method Buoy.rise",
+      "class Lamp",
+      "method Lamp.on",
+      "function plain",
+      "constant deep",
+      "method deep.light",
+    ]);
+  });
+
   it("count interfaces and object types as classes", async () => {
     expect(
       await sections(

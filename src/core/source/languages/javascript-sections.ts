@@ -10,9 +10,33 @@ const FUNCTIONS = new Set(["arrow_function", "function_expression", "generator_f
 
 export function findSections(root: Node): FoundSection[] {
   const sections = childrenOf(root).flatMap((node) => sectionsAt(node, node));
+  const made = prototypesIn(root);
   // A name that is declared first and given its code later is that code.
   const coded = new Set(sections.flatMap(({ name, kind }) => (kind === "constant" ? [] : [name])));
-  return sections.filter(({ name, kind }) => kind !== "constant" || !coded.has(name));
+  return sections
+    .filter(({ name, kind }) => kind !== "constant" || !coded.has(name))
+    .map((section) => asClass(section, made));
+}
+
+/** The names of functions that are given a prototype: each makes objects, and is a class. */
+function prototypesIn(root: Node): ReadonlySet<string> {
+  const found = new Set<string>();
+  for (const node of childrenOf(root)) {
+    const assignment = node.type === "expression_statement" ? node.namedChildren[0] : null;
+    if (assignment?.type !== "assignment_expression") continue;
+    const owner = /^(?:[\w$]+\.)*?([\w$]+)\.prototype\b/.exec(assignment.childForFieldName("left")?.text ?? "")?.[1];
+    if (owner !== undefined) found.add(owner);
+  }
+  return found;
+}
+
+/** A function with a prototype is a class; what it hangs on, as in `space.Name = function …`, is left out of its name. */
+function asClass(section: FoundSection, made: ReadonlySet<string>): FoundSection {
+  const last = section.name.split(".").at(-1) ?? "";
+  const isMade = (section.kind === "function" || section.kind === "method") && made.has(last);
+  return isMade && section.name.split(".").length <= 2
+    ? { ...section, name: last, kind: "class", params: [] }
+    : section;
 }
 
 /** `whole` is the statement that the section's lines are counted from: an export belongs to what it exports. */
@@ -32,7 +56,7 @@ function sectionsAt(node: Node, whole: Node): FoundSection[] {
         : [functionSection(nameOf(node), node, whole, "function")];
     case "function_declaration":
     case "generator_function_declaration":
-      return [functionSection(nameOf(node) || "default", node, whole, "function")];
+      return functionSections(nameOf(node) || "default", node, whole);
     case "class_declaration":
     case "abstract_class_declaration":
     case "class":
@@ -71,6 +95,34 @@ const hasCode = (around: Node, name: string): boolean =>
 
 function functionSection(name: string, node: Node, whole: Node, kind: "function" | "method"): FoundSection {
   return { name, kind, ...linesOf(whole), params: parameters(node) };
+}
+
+/** A function that hangs functions on `this` makes objects: a class, with these as its methods. */
+function functionSections(name: string, node: Node, whole: Node): FoundSection[] {
+  const methods = ownMethods(name, node);
+  if (methods.length === 0) return [functionSection(name, node, whole, "function")];
+  return [{ name, kind: "class", ...linesOf(whole), params: [] }, ...methods];
+}
+
+/** `this.name = function …` in the body of a function, and the same by another name for `this`. */
+function ownMethods(owner: string, node: Node): FoundSection[] {
+  const body = node.childForFieldName("body");
+  if (body?.type !== "statement_block" || !/\bthis\b/.test(body.text)) return [];
+  const selves = new Set(["this"]);
+  return childrenOf(body).flatMap((statement) => {
+    for (const declarator of childrenOf(statement)) {
+      const isSelf =
+        declarator.type === "variable_declarator" && declarator.childForFieldName("value")?.type === "this";
+      if (isSelf) selves.add(nameOf(declarator));
+    }
+    const assignment = statement.type === "expression_statement" ? statement.namedChildren[0] : null;
+    const target = assignment?.type === "assignment_expression" ? assignment.childForFieldName("left") : null;
+    const value = assignment?.childForFieldName("right");
+    if (target?.type !== "member_expression" || !value || !FUNCTIONS.has(value.type)) return [];
+    if (!selves.has(target.childForFieldName("object")?.text ?? "")) return [];
+    const method = target.childForFieldName("property")?.text ?? "";
+    return [functionSection(`${owner}.${method}`, value, statement, "method")];
+  });
 }
 
 function parameters(node: Node): string[] {
@@ -119,7 +171,8 @@ function declared(node: Node, whole: Node): FoundSection[] {
 
 /** The sections of a name that holds code; null where what it holds is none. */
 function held(name: string, value: Node, whole: Node, kind: "function" | "method" = "function"): FoundSection[] | null {
-  if (FUNCTIONS.has(value.type)) return [functionSection(name, value, whole, kind)];
+  if (FUNCTIONS.has(value.type))
+    return kind === "function" ? functionSections(name, value, whole) : [functionSection(name, value, whole, kind)];
   if (value.type === "class") return classSections(value, whole, name);
   if (value.type === "object") {
     const methods = functionsOf(value, `${name}.`, "method");
@@ -166,7 +219,7 @@ function assigned(node: Node): FoundSection[] | null {
   const target = assignment.childForFieldName("left")?.text ?? "";
   const value = lastValue(assignment);
   if (!value) return [];
-  const member = /^([\w$]+)\.(?:prototype\.)?([\w$]+)$/.exec(target);
+  const member = memberOf(target);
   const exported =
     /^(?:module\.)?exports\.([\w$]+)$/.exec(target)?.[1] ?? (target === "module.exports" ? "default" : undefined);
   if (exported === "default") {
@@ -177,11 +230,24 @@ function assigned(node: Node): FoundSection[] | null {
     if (value.type === "identifier") return [];
     return held(exported, value, node) ?? [{ name: exported, kind: "constant", ...linesOf(node), params: [] }];
   }
-  if (member) {
+  if (member !== null) {
+    // A function that is called at once gives the function that the name stands for.
+    if (functionIn(value.childForFieldName("function")))
+      return [{ name: member, kind: "method", ...linesOf(node), params: [] }];
     const isPlain = FUNCTIONS.has(value.type) || value.type === "class" || wrappedClass(value) !== null;
-    return isPlain ? (held(`${member[1]}.${member[2]}`, value, node, "method") ?? []) : [];
+    return isPlain ? (held(member, value, node, "method") ?? []) : [];
   }
   return /^[\w$]+$/.test(target) ? (held(target, value, node)?.filter(({ kind }) => kind !== "constant") ?? []) : [];
+}
+
+/** `space.Name.prototype.method` is `Name.method`: of what a name hangs on, the nearest says enough. Null for other targets. */
+function memberOf(target: string): string | null {
+  if (!/^[\w$]+(\.[\w$]+)+$/.test(target)) return null;
+  const parts = target
+    .replace(/^(module\.)?exports\./, "")
+    .split(".")
+    .filter((part) => part !== "prototype");
+  return parts.length < 2 ? null : parts.slice(-2).join(".");
 }
 
 /** What `a = b = value` gives in the end. */
