@@ -66,6 +66,7 @@ const plainWords = (name: string): string[] =>
   name
     .replace(/([a-z0-9])([A-Z])/g, "$1 $2")
     .replace(/([A-Z]+)([A-Z][a-z])/g, "$1 $2")
+    .replace(/(\p{L})(\p{N}{2,})/gu, "$1 $2")
     .toLowerCase()
     .split(/[^\p{L}\p{N}]+/u)
     .filter(Boolean)
