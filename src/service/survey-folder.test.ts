@@ -98,7 +98,7 @@ describe("a survey", () => {
     expect(
       await read({
         "Till.php":
-          "<?php\nnamespace Salt\\Quay;\nuse Salt\\Money\\Coin;\nuse function Salt\\Money\\of;\nuse Psr\\Log\\Level;\nfunction f(Coin $c) { return of(1) . Level::LOW; }\n",
+          "<?php\nnamespace Salt\\Quay;\nuse Salt\\Money\\Coin;\nuse function Salt\\Money\\of;\nuse Psr\\Log\\Level;\nuse Salt\\Money;\nfunction f(Coin $c) { return of(1) . Level::LOW; }\n",
         "money/coin.inc.php": "<?php\nnamespace Salt\\Money;\nclass Coin {}\nfunction of($n) { return $n; }\n",
       }),
     ).toEqual({ needs: { Till: ["coin.inc"], "coin.inc": [] }, outside: ["Psr Log.Level"] });
@@ -118,7 +118,8 @@ describe("a survey", () => {
     });
     expect(
       await read({
-        "Till.cs": "using System.Text;\nusing Salt.Money;\nnamespace Salt.Quay { class Till { Coin c; } }\n",
+        "Till.cs":
+          "using System.Text;\nusing Salt;\nusing Salt.Money;\nnamespace Salt.Quay { class Till { Coin c; } }\n",
         "Coin.cs": "namespace Salt.Money { class Coin {} }\n",
       }),
     ).toEqual({ needs: { Till: ["Coin"], Coin: [] }, outside: ["System.Text *"] });

@@ -173,7 +173,7 @@ export class FileIndex {
     }
   }
 
-  /** Whether files of the tree say that they belong to it. */
+  /** Whether files of the tree say that they belong to it, or to one within. */
   isNamespace(language: string, name: string): boolean {
     return this.declared.namespaces.has(declaredName(language, name));
   }

@@ -139,7 +139,10 @@ function declaredIn(files: readonly FileFacts[]): DeclaredNames {
   const [places, namespaces] = [new Map<string, string>(), new Set<string>()];
   for (const { path, language, namespace, sections } of files) {
     if (namespace === null || !findLanguage(language)?.findNamespace) continue;
-    namespaces.add(declaredName(language, namespace));
+    // A namespace lies in all those that its name begins with.
+    const parts = namespace.split(/[.\\]/);
+    for (let length = 1; length <= parts.length; length++)
+      namespaces.add(declaredName(language, parts.slice(0, length).join(".")));
     for (const name of topNames(sections)) places.set(declaredName(language, namespace, name), path);
   }
   return { places, namespaces };
@@ -152,7 +155,10 @@ const shapeOf = ({ imports, namespace, words, sections }: FileFacts): string =>
 function resolve(index: FileIndex, file: FileFacts, written: Import): ResolvedImport {
   const language = findLanguage(file.language);
   const files = language ? index.resolve(language, written, file.path) : [];
-  const isOwn = files.length > 0 || index.isNamespace(file.language, written.specifier);
+  const { specifier, names } = written;
+  const isOwn =
+    files.length > 0 ||
+    [specifier, ...names.map((name) => `${specifier}.${name}`)].some((name) => index.isNamespace(file.language, name));
   const outside = isOwn ? null : language?.outside(written.specifier);
   return { ...written, files, package: outside?.package ?? null };
 }

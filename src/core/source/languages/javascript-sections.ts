@@ -219,6 +219,8 @@ function assigned(node: Node): FoundSection[] | null {
   const target = assignment.childForFieldName("left")?.text ?? "";
   const value = lastValue(assignment);
   if (!value) return [];
+  const made = /([\w$]+)\.prototype$/.exec(target)?.[1];
+  if (made !== undefined && value.type === "object") return functionsOf(value, `${made}.`, "method");
   const member = memberOf(target);
   const exported =
     /^(?:module\.)?exports\.([\w$]+)$/.exec(target)?.[1] ?? (target === "module.exports" ? "default" : undefined);
