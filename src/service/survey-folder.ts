@@ -44,6 +44,7 @@ export class FactsCache {
   private needs: {
     readonly files: readonly FileFacts[];
     readonly texts: readonly PlainText[];
+    readonly generation: number;
     readonly needs: ReadonlyMap<string, readonly string[]>;
   } | null = null;
 
@@ -63,10 +64,11 @@ export class FactsCache {
     const texts = await readTexts(root, this.texts, listed.filter(isManifest));
     const before = this.needs;
     if (before && sameItems(before.files, files) && sameItems(before.texts, texts)) return before.needs;
-    const needs = needsOfFiles(
-      resolveAll({ files, manifests: manifestsIn(texts), rootName: path.basename(root) }, this.resolved),
-    );
-    this.needs = { files, texts, needs };
+    const resolved = resolveAll({ files, manifests: manifestsIn(texts), rootName: path.basename(root) }, this.resolved);
+    const { generation } = this.resolved;
+    // Another text that imports the same and shows the same names needs the same.
+    const needs = before?.generation === generation ? before.needs : needsOfFiles(resolved);
+    this.needs = { files, texts, generation, needs };
     return needs;
   }
 
