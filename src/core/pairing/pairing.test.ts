@@ -254,6 +254,19 @@ describe("sections", () => {
     ]);
   });
 
+  it("of one class are not paired by the name of the class alone", () => {
+    const pairs = pairSections(
+      [section("ropeAndQuayPlan.find_half", 1, { kind: "method" }), section("ropeAndQuayPlan.tell_next_boat", 90)],
+      [
+        section("RopeAndQuayPlan.makeKnots", 500, { kind: "method", params: ["a", "b", "c"] }),
+        section("RopeAndQuayPlan.tellBoatNext", 3),
+      ],
+    );
+    expect(pairs.map((pair) => [pair.original, pair.twin])).toEqual([
+      ["ropeAndQuayPlan.tell_next_boat", "RopeAndQuayPlan.tellBoatNext"],
+    ]);
+  });
+
   it("with wholly other names are paired by what stands in one of each side alone", () => {
     const original = [
       traced("price", 1, "if n > 4711: return 'no berth left'"),

@@ -48,8 +48,9 @@ export function scoreSections(
       "the same name, owned by another",
     );
   }
-  const shared = first.filter((word) => second.includes(word));
-  const byName = isMoved ? 0.86 : (2 * shared.length) / (first.length + second.length);
+  const inClass = ownWords(mine, theirName);
+  const shared = sharedWords(inClass ?? [first, second]);
+  const byName = isMoved ? 0.86 : nameLikeness([first, second], inClass);
   const why = isMoved
     ? ["the same name, owned by another"]
     : shared.length > 0
@@ -59,6 +60,24 @@ export function scoreSections(
   if (isStrange) return { score: plain * 0.8, reasons: why };
   const both = mixed(one, other, byName, texts);
   return { score: Math.max(plain, (both ?? 0) * kinds), reasons: [...why, ...reasons] };
+}
+
+type Names = readonly [readonly string[], readonly string[]];
+
+const sharedWords = ([one, other]: Names): string[] => one.filter((word) => other.includes(word));
+
+/** Of two methods of one class, the name of the class says little of which is which. */
+function nameLikeness(names: Names, own: Names | null): number {
+  const likeness = (both: Names) => (2 * sharedWords(both).length) / (both[0].length + both[1].length);
+  return own === null ? likeness(names) : (likeness(names) + likeness(own)) / 2;
+}
+
+/** The words of two methods without those of their class, where that is one; else null. */
+function ownWords(one: string, other: string): Names | null {
+  const [mine, theirs] = [one.lastIndexOf("."), other.lastIndexOf(".")];
+  if (mine < 0 || theirs < 0) return null;
+  const isSame = wordsOf(one.slice(0, mine)).join("") === wordsOf(other.slice(0, theirs)).join("");
+  return isSame ? [wordsOf(one.slice(mine + 1)), wordsOf(other.slice(theirs + 1))] : null;
 }
 
 /** Name, parameters, texts and length together; null where the texts hold too little to say anything. */
