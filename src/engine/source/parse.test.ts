@@ -161,6 +161,25 @@ module.exports = { up: (n) => n, down() {}, Heap };
     ]);
   });
 
+  it("are one for an overloaded function: its code, or the last signature where there is none", async () => {
+    const text = [
+      "export function of(n: number): string;",
+      "/** Or a text. */",
+      "export function of(n: string): string;",
+      "export function of(n: unknown) { return String(n); }",
+      "declare function only(n: number): void;",
+      "declare function only(n: string): void;",
+      "declare namespace Quay { function of(a: number): void; }",
+      "namespace Pier { function of(a: 1): void; function of(a: 2): void; function of(a: any) {} }",
+    ].join("\n");
+    expect((await sections("typescript", text)).map(([name, _kind, from]) => `${name} ${from}`)).toEqual([
+      "of 4",
+      "only 6",
+      "of 7",
+      "of 8",
+    ]);
+  });
+
   it("count interfaces and object types as classes", async () => {
     expect(
       await sections(

@@ -9,7 +9,7 @@ import { childrenOf, type FoundSection, linesOf } from "@/core/source/section";
 const FUNCTIONS = new Set(["arrow_function", "function_expression", "generator_function"]);
 
 export function findSections(root: Node): FoundSection[] {
-  const sections = childrenOf(root).flatMap((node) => sectionsAt(node, node));
+  const sections = sectionsIn(root);
   const made = prototypesIn(root);
   // A name that is declared first and given its code later is that code.
   const coded = new Set(sections.flatMap(({ name, kind }) => (kind === "constant" ? [] : [name])));
@@ -48,12 +48,9 @@ function sectionsAt(node: Node, whole: Node): FoundSection[] {
       return inner ? sectionsAt(inner, node) : [];
     }
     case "internal_module":
-      return childrenOf(node.childForFieldName("body")).flatMap((child) => sectionsAt(child, child));
+      return sectionsIn(node.childForFieldName("body"));
     case "function_signature":
-      // The signatures of an overloaded function stand before its code, of which the last is one.
-      return whole.parent && hasCode(whole.parent, nameOf(node))
-        ? []
-        : [functionSection(nameOf(node), node, whole, "function")];
+      return [functionSection(nameOf(node), node, whole, "function")];
     case "function_declaration":
     case "generator_function_declaration":
       return functionSections(nameOf(node) || "default", node, whole);
@@ -87,11 +84,23 @@ const nameOf = (node: Node): string => (node.childForFieldName("name")?.text ?? 
 const inNamespace = (node: Node | null | undefined): FoundSection[] | null =>
   node?.type === "internal_module" ? sectionsAt(node, node) : null;
 
-const hasCode = (around: Node, name: string): boolean =>
-  childrenOf(around).some((child) => {
-    const declared = child.type === "export_statement" ? child.childForFieldName("declaration") : child;
-    return declared !== null && /^(generator_)?function_declaration$/.test(declared.type) && nameOf(declared) === name;
+/** The sections of a file or a namespace. The signatures of an overloaded function stand before its code, or the last one. */
+function sectionsIn(around: Node | null): FoundSection[] {
+  const nodes = childrenOf(around).filter(({ type }) => type !== "comment");
+  return nodes.flatMap((node, index) => {
+    const [signature, next] = [overloaded(node), overloaded(nodes[index + 1])];
+    const isRepeated = signature?.type === "function_signature" && next && nameOf(next) === nameOf(signature);
+    return isRepeated ? [] : sectionsAt(node, node);
   });
+}
+
+/** The function that a statement declares, in whatever it is wrapped; null where it declares none. */
+function overloaded(node: Node | undefined): Node | null {
+  if (!node) return null;
+  if (/^(function_signature|(generator_)?function_declaration)$/.test(node.type)) return node;
+  const isWrapped = node.type === "export_statement" || node.type === "ambient_declaration";
+  return isWrapped ? overloaded(node.childForFieldName("declaration") ?? node.namedChildren[0] ?? undefined) : null;
+}
 
 function functionSection(name: string, node: Node, whole: Node, kind: "function" | "method"): FoundSection {
   return { name, kind, ...linesOf(whole), params: parameters(node) };
