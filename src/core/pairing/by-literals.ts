@@ -4,6 +4,7 @@
  */
 import type { Match } from "@/core/pairing/match";
 import type { PlacedSection } from "@/core/pairing/placed-section";
+import { Rivals } from "@/core/pairing/rivals";
 import { dice } from "@/core/pairing/traces";
 
 /** Shorter ones are in everything. */
@@ -27,12 +28,18 @@ export function pairByLiterals(
     if (!one || !other || !isFree(one) || !isFree(other)) continue;
     const row = shared.get(one) ?? new Map<PlacedSection, string[]>();
     shared.set(one, row);
-    row.set(other, [...(row.get(other) ?? []), literal]);
+    const literals = row.get(other);
+    if (literals) literals.push(literal);
+    else row.set(other, [literal]);
   }
-  return [...shared].flatMap(([one, row]): Match[] => {
-    const [first, ...rivals] = [...row].sort((before, after) => after[1].length - before[1].length);
-    if (!first || rivals.some(([, literals]) => literals.length === first[1].length)) return [];
-    const [other, literals] = first;
+  const pairs = [...shared].flatMap(([one, row]) => [...row].map(([other, literals]) => ({ one, other, literals })));
+  const rivals = new Rivals();
+  for (const { one, other, literals } of pairs) {
+    rivals.enter(one, literals.length);
+    rivals.enter(other, literals.length);
+  }
+  return pairs.flatMap(({ one, other, literals }): Match[] => {
+    if (!rivals.leads(one, literals.length, 1) || !rivals.leads(other, literals.length, 1)) return [];
     const likeness = one.trace && other.trace ? (dice(one.trace.literals, other.trace.literals) ?? 0) : 0;
     const isEnough = literals.length >= 2 || literals.some((literal) => literal.length >= PHRASE);
     if (!isEnough || likeness < LEAST_LIKENESS) return [];

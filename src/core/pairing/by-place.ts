@@ -5,6 +5,7 @@
  */
 
 import type { PlacedSection } from "@/core/pairing/placed-section";
+import { Rivals } from "@/core/pairing/rivals";
 import { dice } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 
@@ -48,13 +49,14 @@ export function pairByPlace(
         return { one, other, score: likeness(one, other, place), reasons };
       }),
   );
-  const rivals = new Map<PlacedSection, TopTwo>();
+  const rivals = new Rivals();
   for (const { one, other, score } of scored) {
-    enter(rivals, one, score);
-    enter(rivals, other, score);
+    rivals.enter(one, score);
+    rivals.enter(other, score);
   }
   return scored.filter(
-    ({ one, other, score }) => score >= LEAST_SCORE && leads(rivals.get(one), score) && leads(rivals.get(other), score),
+    ({ one, other, score }) =>
+      score >= LEAST_SCORE && rivals.leads(one, score, MARGIN) && rivals.leads(other, score, MARGIN),
   );
 }
 
@@ -66,20 +68,6 @@ function placeReason({ before, after }: Gap): string {
       ? `the same place before ${after.name}`
       : "the same place";
 }
-
-type TopTwo = { best: number; next: number };
-
-function enter(rivals: Map<PlacedSection, TopTwo>, section: PlacedSection, score: number): void {
-  const top = rivals.get(section) ?? { best: 0, next: 0 };
-  rivals.set(section, top);
-  if (score > top.best) {
-    top.next = top.best;
-    top.best = score;
-  } else if (score > top.next) top.next = score;
-}
-
-const leads = (top: TopTwo | undefined, score: number): boolean =>
-  top !== undefined && score === top.best && score - top.next >= MARGIN;
 
 /** Both hold texts and numbers, and none that the other has. */
 function areStrange({ trace: one }: PlacedSection, { trace: other }: PlacedSection): boolean {

@@ -289,6 +289,17 @@ describe("sections", () => {
     expect(pairs[0]?.reasons[0]).toBe('nothing else holds 4711, "no berth left"');
   });
 
+  it("with wholly other names are paired with whom they share the most, whichever stands first", () => {
+    const original = [
+      traced("weak", 1, "return 'left' + 'right' + 'oars' + 'are out'", { params: ["a"] }),
+      traced("strong", 9, "return 'anchor' + 'chain' + 'winch' + 'aground'", { params: ["b"] }),
+    ];
+    const twin = [
+      traced("q9", 70, "return 'anchor' + 'chain' + 'winch' + 'left' + 'right'", { params: ["x", "y", "z"] }),
+    ];
+    expect(pairSections(original, twin).map((pair) => pair.original)).toEqual(["strong"]);
+  });
+
   it("whose names and calls say nothing are paired by place, parameters and what is in them, or not at all", () => {
     const original = [
       traced("open_day", 1, "return 'gates at 6'", { params: ["day", "hour"] }),
