@@ -2,7 +2,7 @@
 import { describe, expect, it } from "vitest";
 import { LANGUAGES } from "@/core/source/languages/index";
 import { parseSource, readFileFacts } from "@/engine/source/parse";
-import { DECLARATIONS } from "@/testing/declarations";
+import { DECLARATIONS } from "@/testing/declarations/index";
 
 describe("every manner of declaring", () => {
   it("is there for every language that is read", () => {
