@@ -6,6 +6,7 @@ import { isTestFile } from "@/core/survey/test-files";
 import { statNow } from "@/engine/files/tree";
 import { sketchFiles } from "@/engine/source/sketch-files";
 import { workers } from "@/engine/workers/worker-pool";
+import { sameItems } from "@/service/same-items";
 
 type Side = {
   readonly name: string;
@@ -74,9 +75,6 @@ function pairOnce(sides: string, modules: readonly ModuleSketch[], files: readon
   paired.set(sides, { modules, files, pairs });
   return pairs;
 }
-
-const sameItems = <T>(one: readonly T[], other: readonly T[]): boolean =>
-  one.length === other.length && one.every((item, index) => item === other[index]);
 
 const known = new Map<string, { readonly stamp: string; readonly sketch: FileSketch }>();
 

@@ -8,6 +8,7 @@ import type { PortModule } from "@/core/pairing/modules";
 import type { SectionPair } from "@/core/pairing/sections";
 import { caseFiles, type OpenPort, openPort, readCases } from "@/service/open-port";
 import { pairModule, pairMoved, unplaced } from "@/service/pair-port";
+import { sameItems } from "@/service/same-items";
 import { type ReadSource, SourceReader } from "@/service/source-reader";
 import { FactsCache } from "@/service/survey-folder";
 import type { Reading } from "@/store/ports";
@@ -184,9 +185,6 @@ export class PortReader {
     return pairs;
   }
 }
-
-const sameItems = <T>(one: readonly T[], other: readonly T[]): boolean =>
-  one === other || (one.length === other.length && one.every((item, index) => item === other[index]));
 
 /** Module → the modules that hold the files which its own need. */
 function needsOf(open: OpenPort, files: ReadonlyMap<string, readonly string[]>): Map<string, string[]> {

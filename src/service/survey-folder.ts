@@ -11,6 +11,7 @@ import { makeSurvey, needsOfFiles, ResolvedCache, resolveAll, type Survey } from
 import { listFiles, statNow } from "@/engine/files/tree";
 import { decode, type ReadFiles } from "@/engine/source/read-files";
 import { workers } from "@/engine/workers/worker-pool";
+import { sameItems } from "@/service/same-items";
 
 export type FolderSurvey = Survey & { readonly root: string; readonly problems: ReadFiles["problems"] };
 
@@ -152,9 +153,6 @@ export async function surveyFolder(
 
 const manifestsIn = (texts: readonly PlainText[]) =>
   readManifests(new Map(texts.filter(({ path: file }) => isManifest(file)).map((one) => [one.path, one.text])));
-
-const sameItems = <T>(one: readonly T[], other: readonly T[]): boolean =>
-  one.length === other.length && one.every((item, index) => item === other[index]);
 
 /** The texts beside the code; one that has not changed is not read again, and what is no text is remembered as such. */
 async function readTexts(root: string, known: FactsCache["texts"], files: readonly string[]): Promise<PlainText[]> {
