@@ -1,6 +1,6 @@
 import { spawn } from "node:child_process";
 import path from "node:path";
-import type { Writable } from "node:stream";
+import type { Readable, Writable } from "node:stream";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { canonicalText } from "@/core/compare/canonical";
@@ -216,19 +216,42 @@ describe.each([
   });
 });
 
+/** A driver as a process of its own, with the ends of what it is asked by and answers on. */
+async function startByHand(language: string, files: Readonly<Record<string, string>>) {
+  const program = path.join(packageRoot(), "src/engine/bridge/drivers", DRIVERS[language]?.program ?? "");
+  const [runtime = ""] = await findRuntime(language);
+  const cwd = temporaryFolder(files);
+  const child = spawn(runtime, [program], { cwd, stdio: ["ignore", "pipe", "inherit", "pipe", "pipe"] });
+  const [, , , requests, replies] = child.stdio;
+  return { child, requests: requests as Writable, replies: replies as Readable };
+}
+
 describe("a driver started by hand, as the protocol describes it", () => {
+  it.each([
+    ["python", "m.py", "def f():\n    while True: pass\n"],
+    ["javascript", "m.js", "exports.f = () => { for (;;); };"],
+  ])("greets before the first case, which may never end: %s", async (language, file, source) => {
+    const { child, requests, replies } = await startByHand(language, { [file]: source });
+    const greeting = new Promise((resolve) => replies.once("data", (chunk: Buffer) => resolve(chunk.toString("utf8"))));
+    const ended = new Promise((resolve) => child.once("close", resolve));
+    const ask = [
+      { id: 1, op: "hello" },
+      { id: 2, op: "call", file, name: "f", args: [], kwargs: {} },
+    ];
+    // In one piece, so that the case is at hand when the greeting is made.
+    requests.write(ask.map((request) => `${JSON.stringify(request)}\n`).join(""));
+    expect(JSON.parse(String(await greeting))).toMatchObject({ id: 1, bridge: 1, language });
+    child.kill("SIGKILL");
+    await ended;
+  });
+
   it.each([
     ["python", "m.py", "def f(n):\n    print('hi')\n    return n * 2\n"],
     ["javascript", "m.js", "exports.f = (n) => { console.log('hi'); return n * 2; };"],
   ])("%s", async (language, file, source) => {
-    const folder = temporaryFolder({ [file]: source });
-    const driver = DRIVERS[language];
-    const program = path.join(packageRoot(), "src/engine/bridge/drivers", driver?.program ?? "");
-    const [runtime = ""] = await findRuntime(language);
-    const child = spawn(runtime, [program], { cwd: folder, stdio: ["ignore", "pipe", "inherit", "pipe", "pipe"] });
-    const [, , , requests, replies] = child.stdio;
+    const { child, requests, replies } = await startByHand(language, { [file]: source });
     let said = "";
-    replies?.on("data", (chunk: Buffer) => {
+    replies.on("data", (chunk: Buffer) => {
       said += chunk.toString("utf8");
     });
     const ask = [
@@ -239,7 +262,7 @@ describe("a driver started by hand, as the protocol describes it", () => {
       { id: 5, op: "what" },
       { op: "bye" },
     ];
-    (requests as Writable).write(ask.map((request) => `${JSON.stringify(request)}\n`).join(""));
+    requests.write(ask.map((request) => `${JSON.stringify(request)}\n`).join(""));
     await new Promise((resolve) => child.once("close", resolve));
     const lines = said
       .trim()

@@ -426,8 +426,10 @@ function send(request, reply) {
     realChdir(state.home);
   }
   held += form(request.id, reply);
-  // Asked to be alone, its answer has left before the next case can end the process.
-  const isDue = request.alone || held.length > HOLD_CHARACTERS || performance.now() - heldSince > HOLD_MS;
+  // Asked to be alone, its answer has left before the next case can end the process; so has the greeting, which tells that
+  // the time of the first case begins.
+  const isDue =
+    request.alone || request.op === "hello" || held.length > HOLD_CHARACTERS || performance.now() - heldSince > HOLD_MS;
   if (isDue) flush();
 }
 

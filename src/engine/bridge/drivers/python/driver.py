@@ -346,8 +346,8 @@ class Driver:
                     break
                 held.append(form(request.get("id"), self.answer(request)))
                 # Replies leave together while requests are at hand; asked to be alone, one has left before the next
-                # case can end the process.
-                if "alone" in request or len(held) > 100 or time.perf_counter() - since > HOLD_SECONDS:
+                # case can end the process. So has the greeting, which tells that the time of the first case begins.
+                if "alone" in request or request.get("op") == "hello" or len(held) > 100 or time.perf_counter() - since > HOLD_SECONDS:
                     send(held)
                     held = []
                     since = time.perf_counter()
