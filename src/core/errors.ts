@@ -7,6 +7,8 @@ export type ErrorCode =
   | "bad-input"
   | "not-found"
   | "not-readable"
+  | "not-writable"
+  | "too-large"
   | "outside-folder"
   | "toolchain-missing"
   | "folder-in-use"

@@ -29,16 +29,16 @@ export async function agreeToCase(
       next: "Write an allowance with a pattern into the port file instead.",
     });
   }
-  const taken = new Set(open.port.allowances.map((allowance) => allowance.id));
-  const made = divergences.map(({ at, original, twin: twinValue }): Allowance => {
-    const id = freeId(`agreed-${item.id}`, taken);
-    taken.add(id);
-    const where = { ...(item.module === undefined ? {} : { module: item.module }), case: item.id, at };
-    return { id, where, allow: { exactly: { original, twin: twinValue } }, reason: reason.trim(), twin };
+  let made: Allowance[] = [];
+  await editPortFile(open.file, ({ allowances }) => {
+    const taken = new Set(allowances.map((allowance) => allowance.id));
+    made = divergences.map(({ at, original, twin: twinValue }): Allowance => {
+      const id = freeId(`agreed-${item.id}`, taken);
+      taken.add(id);
+      const where = { ...(item.module === undefined ? {} : { module: item.module }), case: item.id, at };
+      return { id, where, allow: { exactly: { original, twin: twinValue } }, reason: reason.trim(), twin };
+    });
+    return made.map((value) => ({ path: ["allowances", -1], value, insert: true }));
   });
-  await editPortFile(
-    open.file,
-    made.map((value) => ({ path: ["allowances", -1], value, insert: true })),
-  );
   return { allowances: made.map(({ id }) => id) };
 }

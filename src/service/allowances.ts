@@ -6,6 +6,7 @@ import { sectionOf } from "@/core/cases/hand-over";
 import { SideTwinError } from "@/core/errors";
 import type { Allowance } from "@/core/formats/allowance";
 import type { SharedCase } from "@/core/formats/case-line";
+import type { PortFile } from "@/core/formats/port-file";
 import type { AllowanceState, AllowanceView } from "@/core/progress/views";
 import { editPortFile } from "@/service/edit-port-file";
 import type { OpenPort } from "@/service/open-port";
@@ -73,16 +74,17 @@ export async function tightenAllowance(open: OpenPort, view: AllowanceView): Pro
       next: "Check the port again.",
     });
   }
-  await editPortFile(open.file, [{ path: ["allowances", placeOf(open, view.id), "allow"], value: view.tighter.allow }]);
+  const { allow } = view.tighter;
+  await editPortFile(open.file, (port) => [{ path: ["allowances", placeOf(port, view.id), "allow"], value: allow }]);
 }
 
 /** Takes an allowance out of the port file. Throws SideTwinError when it is not there. */
 export async function removeAllowance(open: OpenPort, id: string): Promise<void> {
-  await editPortFile(open.file, [{ path: ["allowances", placeOf(open, id)], value: undefined }]);
+  await editPortFile(open.file, (port) => [{ path: ["allowances", placeOf(port, id)], value: undefined }]);
 }
 
-function placeOf(open: OpenPort, id: string): number {
-  const place = open.port.allowances.findIndex((allowance) => allowance.id === id);
+function placeOf(port: PortFile, id: string): number {
+  const place = port.allowances.findIndex((allowance) => allowance.id === id);
   if (place !== -1) return place;
   throw new SideTwinError({
     code: "not-found",

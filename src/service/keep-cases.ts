@@ -1,10 +1,9 @@
 /** Writes new shared cases into the port's case files, and gives those that are there out again. */
-import { readFile } from "node:fs/promises";
 import path from "node:path";
 import picomatch from "picomatch";
 import { SideTwinError } from "@/core/errors";
 import { parseCaseLines, type SharedCase } from "@/core/formats/case-line";
-import { writeAtomically } from "@/engine/files/write";
+import { editFile } from "@/engine/files/write";
 import type { OpenPort } from "@/service/open-port";
 
 /** How a file is named after where its cases come from. */
@@ -27,12 +26,13 @@ export async function keepCases(
   parseCaseLines(lines, "the new cases");
   const file = fileFor(open.port.cases, origin);
   const full = path.join(open.folder, file);
-  const before = await readFile(full, "utf8").catch((error: unknown) => {
-    if (error instanceof Error && "code" in error && error.code === "ENOENT") return "";
-    throw error;
+  await editFile(full, (text) => {
+    const before = text ?? "";
+    // Another page may have added a case of that id since `all` was read.
+    if (before !== "") refuseTaken(parseCaseLines(before, file), items);
+    const gap = before === "" || before.endsWith("\n") ? "" : "\n";
+    return `${before}${gap}${lines}`;
   });
-  const gap = before === "" || before.endsWith("\n") ? "" : "\n";
-  await writeAtomically(full, `${before}${gap}${lines}`);
   return { file };
 }
 

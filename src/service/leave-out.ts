@@ -1,11 +1,12 @@
 /** Leaves a module out of a port, with the reason, or takes it in again. */
 import { SideTwinError } from "@/core/errors";
+import type { PortFile } from "@/core/formats/port-file";
 import { resolveModules } from "@/core/pairing/modules";
 import { editPortFile } from "@/service/edit-port-file";
 import type { OpenPort } from "@/service/open-port";
 
 /** Whether a module would be the same if the port file did not list it. */
-function isAsFound({ port, original, twins, modules }: OpenPort, name: string): boolean {
+function isAsFound({ original, twins, modules }: OpenPort, port: PortFile, name: string): boolean {
   const [listed, now] = [
     port.modules.find((entry) => entry.name === name),
     modules.find((entry) => entry.name === name),
@@ -37,17 +38,15 @@ export async function leaveOut(
       next: "Say why nobody needs it in the twin.",
     });
   }
-  const place = open.port.modules.findIndex(({ name }) => name === module);
-  if (place === -1 && reason === null) return;
   const leftOut = reason?.trim();
-  // What only said that it is left out says nothing any more.
-  if (reason === null && isAsFound(open, module)) {
-    await editPortFile(open.file, [{ path: ["modules", place], value: undefined }]);
-    return;
-  }
-  await editPortFile(open.file, [
-    place === -1
-      ? { path: ["modules", -1], value: { name: module, original: found.original, leftOut }, insert: true }
-      : { path: ["modules", place, "leftOut"], value: leftOut },
-  ]);
+  await editPortFile(open.file, (port) => {
+    const place = port.modules.findIndex(({ name }) => name === module);
+    if (place === -1) {
+      const value = { name: module, original: found.original, leftOut };
+      return reason === null ? [] : [{ path: ["modules", -1], value, insert: true }];
+    }
+    // An entry whose only purpose was to leave the module out goes.
+    if (reason === null && isAsFound(open, port, module)) return [{ path: ["modules", place], value: undefined }];
+    return [{ path: ["modules", place, "leftOut"], value: leftOut }];
+  });
 }

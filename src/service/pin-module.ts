@@ -15,9 +15,9 @@ export async function pinModule(
       next: "Name a module of the port.",
     });
   }
-  const place = open.port.pins.indexOf(module);
-  if (pinned === (place !== -1)) return;
-  await editPortFile(open.file, [
-    pinned ? { path: ["pins", -1], value: module, insert: true } : { path: ["pins", place], value: undefined },
-  ]);
+  await editPortFile(open.file, ({ pins }) => {
+    const place = pins.indexOf(module);
+    if (pinned === (place !== -1)) return [];
+    return [pinned ? { path: ["pins", -1], value: module, insert: true } : { path: ["pins", place], value: undefined }];
+  });
 }

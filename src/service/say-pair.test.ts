@@ -33,7 +33,7 @@ describe("a module that is left out", () => {
     expect(await state()).toEqual([["m", undefined]]);
     expect((await openPort(folder)).modules[0]?.twins).toEqual({ ts: ["m.ts"] });
     expect(modules()).toEqual([]);
-    await editPortFile(path.join(folder, "side-twin.json"), [
+    await editPortFile(path.join(folder, "side-twin.json"), () => [
       { path: ["modules", -1], value: { name: "both", original: ["m.py"], leftOut: "for now" }, insert: true },
     ]);
     await leaveOut(await openPort(folder), { module: "both", reason: null });

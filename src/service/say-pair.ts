@@ -35,11 +35,13 @@ export async function sayPair(open: OpenPort, said: PairWord): Promise<void> {
   const isOld = (entry: OpenPort["port"]["pairs"][number]) =>
     (entry.on === undefined || entry.on === on) &&
     ((original !== null && entry.original === original) || (twin !== null && entry.twin === twin));
-  const gone = open.port.pairs.flatMap((entry, index) => (isOld(entry) ? [index] : []));
   const single = open.port.twins.length === 1;
   const value = { original, twin, ...(single ? {} : { on }), ...(note.trim() === "" ? {} : { note: note.trim() }) };
-  await editPortFile(open.file, [
-    ...gone.reverse().map((index) => ({ path: ["pairs", index], value: undefined })),
-    ...(forget ? [] : [{ path: ["pairs", -1], value, insert: true }]),
-  ]);
+  await editPortFile(open.file, ({ pairs }) => {
+    const gone = pairs.flatMap((entry, index) => (isOld(entry) ? [index] : []));
+    return [
+      ...gone.reverse().map((index) => ({ path: ["pairs", index], value: undefined })),
+      ...(forget ? [] : [{ path: ["pairs", -1], value, insert: true }]),
+    ];
+  });
 }

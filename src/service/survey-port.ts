@@ -104,21 +104,19 @@ export async function decideWay(
   wanted: { name: string; way: Way | null; note: string },
 ): Promise<void> {
   const { name, way, note } = wanted;
-  const place = open.port.snags.findIndex((entry) => entry.name === name);
-  const before = open.port.snags[place];
-  const entry = {
-    name,
-    ...(before?.match === undefined ? {} : { match: before.match }),
-    ...(way === null ? {} : { way }),
-    ...(note.trim() === "" ? {} : { note: note.trim() }),
-  };
-  const isEmpty = Object.keys(entry).length === 1;
-  if (place === -1 && isEmpty) return;
-  await editPortFile(open.file, [
-    place === -1
-      ? { path: ["snags", -1], value: entry, insert: true }
-      : { path: ["snags", place], value: isEmpty ? undefined : entry },
-  ]);
+  await editPortFile(open.file, ({ snags }) => {
+    const place = snags.findIndex((entry) => entry.name === name);
+    const before = snags[place];
+    const entry = {
+      name,
+      ...(before?.match === undefined ? {} : { match: before.match }),
+      ...(way === null ? {} : { way }),
+      ...(note.trim() === "" ? {} : { note: note.trim() }),
+    };
+    const isEmpty = Object.keys(entry).length === 1;
+    if (place === -1) return isEmpty ? [] : [{ path: ["snags", -1], value: entry, insert: true }];
+    return [{ path: ["snags", place], value: isEmpty ? undefined : entry }];
+  });
 }
 
 /** Adds a snag of the person's own, by a pattern over what is used from outside. Throws SideTwinError. */
@@ -130,14 +128,15 @@ export async function addSnag(open: OpenPort, { name, match }: { name: string; m
       next: "Say what it is and what it matches, such as json.*.",
     });
   }
-  if (open.port.snags.some((entry) => entry.name === name.trim())) {
-    throw new SideTwinError({
-      code: "bad-input",
-      what: `There is a snag "${name.trim()}" already`,
-      next: "Give it another name.",
-    });
-  }
-  await editPortFile(open.file, [
-    { path: ["snags", -1], value: { name: name.trim(), match: match.trim() }, insert: true },
-  ]);
+  const value = { name: name.trim(), match: match.trim() };
+  await editPortFile(open.file, ({ snags }) => {
+    if (snags.some((entry) => entry.name === value.name)) {
+      throw new SideTwinError({
+        code: "bad-input",
+        what: `There is a snag "${value.name}" already`,
+        next: "Give it another name.",
+      });
+    }
+    return [{ path: ["snags", -1], value, insert: true }];
+  });
 }

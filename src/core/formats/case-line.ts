@@ -30,8 +30,14 @@ const runSchema = z.strictObject({
   files: recordOf(z.union([z.string(), z.strictObject({ "~bytes": z.base64() })])).default({}),
 });
 
+/** A control character in an id would break lists, file names and terminals. */
+const CONTROL = /\p{Cc}/u;
+
 const shared = {
-  id: z.string().min(1),
+  id: z
+    .string()
+    .min(1)
+    .refine((id) => !CONTROL.test(id), "control characters cannot be part of an id"),
   module: z.string().min(1).optional(),
   title: z.string().optional(),
   tags: z.array(z.string()).optional(),

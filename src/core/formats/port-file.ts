@@ -13,6 +13,8 @@ const sideSchema = z.strictObject({
   language: z.string().min(1),
   ignore: z.array(z.string()).optional(),
   prepare: z.array(command).optional(),
+  /** Lets `prepare` use the network where it runs in the sandbox. */
+  prepareNetwork: z.boolean().optional(),
   run: command.optional(),
   check: z.strictObject({ command, reads: z.string() }).optional(),
   call: z

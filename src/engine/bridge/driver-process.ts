@@ -17,9 +17,9 @@ import {
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { Writable } from "node:stream";
-import { killGroup, killStrays, newMark, startGroup } from "@/engine/process/group";
+import { killGroup, killStrays, measureGroup, newMark, startGroup } from "@/engine/process/group";
 import { describeExit } from "@/engine/process/run";
-import { measureTree, type TreeUse } from "@/engine/process/tree";
+import type { TreeUse } from "@/engine/process/tree";
 
 const KEPT_STDERR = 4000;
 const KEPT_OUTPUT = 2000;
@@ -103,6 +103,10 @@ export class DriverProcess {
     if (this.ended) return;
     this.ended = true;
     events.onEnd(how);
+    // What the code left running may hold the other ends of the pipes for as long as it likes.
+    killStrays(this.mark);
+    this.child.stderr?.destroy();
+    this.requests.destroy();
     closeSync(this.output);
     rmSync(this.folder, { recursive: true, force: true });
   }
@@ -124,7 +128,7 @@ export class DriverProcess {
   }
 
   use(): TreeUse {
-    return measureTree(this.child.pid);
+    return measureGroup(this.child, this.mark);
   }
 
   /** Bytes printed by the case that runs now. */
@@ -142,14 +146,17 @@ export class DriverProcess {
   }
 
   kill(): void {
+    // Its children are still known to be its own; once it has ended they are nobody's.
+    if (!this.ended) this.use();
     killGroup(this.child);
     if (!this.ended) ftruncateSync(this.output, 0);
   }
 
   /** Asks politely, then ends the group. */
   stop(): void {
-    killStrays(this.mark);
     if (this.ended) return;
+    this.use();
+    killStrays(this.mark);
     this.batch = [];
     if (this.requests.writable) this.requests.end(`{"op":"bye"}\n`);
     setTimeout(() => killGroup(this.child), 300).unref();

@@ -5,12 +5,14 @@
  * over a limit, the requests it had not answered are sent again to a new process with `alone`: then each reply leaves
  * before the next request is begun, so the first without a reply is the one to blame. It is tried once more (a leftover
  * of an earlier case may have been the cause); dying again makes it broken. Every other request still gets its answer.
+ * A line that does not carry the seal of the reply that is due was written by ported code: that driver is ended as well.
  */
 import { z } from "zod";
 import type { Broken } from "@/core/compare/answer";
 import type { Limits } from "@/core/formats/port-file";
 import { DriverProcess } from "@/engine/bridge/driver-process";
-import { type Lines, type Read, readLine } from "@/engine/bridge/replies";
+import { type Lines, parseRecord, type Read, readLine } from "@/engine/bridge/replies";
+import { Seal } from "@/engine/bridge/seal";
 import type { TreeUse } from "@/engine/process/tree";
 
 export type BridgeRequest = { readonly [key: string]: unknown };
@@ -42,11 +44,16 @@ export type Queued = {
   tries: number;
   /** Its reply leaves the driver before anything else is begun. */
   alone?: boolean;
+  /** How often a driver asked for a new process instead of answering it. */
+  restarts?: number;
 };
 
 const helloReply = z.object({ version: z.string() });
 
 const WINDOW = 2048;
+const GREETING = -1;
+const MAX_RESTARTS = 5;
+const MAX_SHOWN_LINE = 200;
 const LOOK_EVERY_MS = 20;
 /** The driver itself, and the sandbox's own. */
 const SANDBOX_PROCESSES = 3;
@@ -113,6 +120,11 @@ class Lane {
   private retry: Queued[] = [];
   private headSince = 0;
   private verdict: Broken | null = null;
+  private seal = new Seal();
+  /** The ids of the requests without a reply, in order. */
+  private ids: number[] = [];
+  /** Why nothing more of what the driver writes is read, until it has ended. */
+  private discarded: { readonly kind: "restart" } | { readonly kind: "forged"; readonly what: string } | null = null;
   private watch: NodeJS.Timeout | null = null;
   private sequence = 0;
   private ready = false;
@@ -139,7 +151,9 @@ class Lane {
       if (!item) return;
       if (this.outstanding.length === 0) this.headSince = performance.now();
       this.outstanding.push(item);
-      const terms = item.alone ? `{"id":${this.sequence++},"alone":true,` : `{"id":${this.sequence++},`;
+      const id = this.sequence++;
+      this.ids.push(id);
+      const terms = item.alone ? `{"id":${id},"alone":true,` : `{"id":${id},`;
       this.started().send(terms + JSON.stringify(item.request).slice(1));
     }
   }
@@ -149,24 +163,36 @@ class Lane {
     const { command, cwd, env, hello } = this.pool.options;
     this.ready = false;
     this.paths = new Map();
+    this.seal = new Seal();
     const driver: DriverProcess = new DriverProcess(
       command,
       { cwd: this.scratch ?? cwd, env, scratch: this.scratch },
       {
-        onReply: (line) => this.read(line),
+        onReply: (line) => {
+          if (this.driver === driver && !this.discarded) this.read(line);
+        },
         onEnd: (how) => this.ended(driver, how),
       },
     );
     this.driver = driver;
-    driver.send(JSON.stringify({ id: -1, op: "hello", scratch: this.scratch, ...hello }));
+    driver.send(
+      JSON.stringify({ id: GREETING, op: "hello", secret: this.seal.secret, scratch: this.scratch, ...hello }),
+    );
     this.watch ??= setInterval(() => this.look(), LOOK_EVERY_MS);
     return driver;
   }
 
   private read(line: string): void {
     if (!this.ready) return this.greet(line);
-    const { read } = readLine(line, this.paths);
+    const [id] = this.ids;
+    const sealed = id === undefined ? null : this.seal.open(line, id);
+    const found = sealed === null ? null : readLine(sealed, this.paths);
+    if (!found) return this.discard({ kind: "forged", what: describeForged(line) });
+    if (found.kind === "restart") return this.restart();
+    const { read } = found;
     const item = this.outstanding.shift();
+    this.ids.shift();
+    if (found.isLast) this.discard({ kind: "restart" });
     this.headSince = performance.now();
     // However short its cases are, each group is looked at once.
     if (item?.group !== undefined && !this.pool.peakMb.has(item.group)) this.notePeak(item.group);
@@ -178,10 +204,34 @@ class Lane {
 
   /** The driver's first line: it is there. */
   private greet(line: string): void {
-    const { version } = helloReply.parse(JSON.parse(line));
+    const sealed = this.seal.open(line, GREETING);
+    const greeting = helloReply.safeParse(sealed === null ? null : parseRecord(`{${sealed.slice(1)}`));
+    if (!greeting.success) return this.discard({ kind: "forged", what: describeForged(line) });
     this.ready = true;
     this.headSince = performance.now();
-    this.pool.options.onVersion?.(version);
+    this.pool.options.onVersion?.(greeting.data.version);
+  }
+
+  /** Reads nothing more of this driver, and ends it. */
+  private discard(why: NonNullable<Lane["discarded"]>): void {
+    this.discarded = why;
+    this.driver?.kill();
+  }
+
+  /** The head was not run: it and all after it go to a new process, each by itself, so that it is known which one changes what. */
+  private restart(): void {
+    const [head] = this.outstanding;
+    if (head) {
+      head.restarts = (head.restarts ?? 0) + 1;
+      if (head.restarts > MAX_RESTARTS) {
+        this.outstanding.shift();
+        this.ids.shift();
+        const what = "it changes the language's built-ins again and again, so that no process can answer it";
+        head.done({ result: { kind: "broken", why: "crashed", what, lastOutput: "" }, ms: null });
+      }
+    }
+    for (const item of this.outstanding) item.alone = true;
+    this.discard({ kind: "restart" });
   }
 
   /** Ends the watch when nothing runs, so that an idle driver costs nothing and keeps no process alive. */
@@ -209,7 +259,7 @@ class Lane {
   }
 
   private notePeak(group: string): TreeUse {
-    const now = this.driver?.use() ?? { processes: 0, memoryMb: 0 };
+    const now = this.driver?.use() ?? { processes: 0, memoryMb: 0, pids: [] };
     this.pool.peakMb.set(group, Math.max(now.memoryMb, this.pool.peakMb.get(group) ?? 0));
     return now;
   }
@@ -225,13 +275,16 @@ class Lane {
   private ended(driver: DriverProcess, how: string): void {
     if (this.driver !== driver) return;
     const lastOutput = driver.lastOutput();
+    const { discarded } = this;
     this.driver = null;
+    this.discarded = null;
+    this.ids = [];
     this.pause();
-    const certain = this.outstanding[0]?.alone ?? false;
+    const certain = discarded?.kind !== "restart" && (this.outstanding[0]?.alone ?? false);
     const head = certain ? this.outstanding.shift() : undefined;
-    for (const item of this.outstanding) item.alone = true;
+    if (discarded?.kind !== "restart") for (const item of this.outstanding) item.alone = true;
     this.retry = [...this.outstanding.splice(0), ...this.retry];
-    if (head) this.judge(head, { how, lastOutput });
+    if (head) this.judge(head, { how: discarded?.kind === "forged" ? discarded.what : how, lastOutput });
     this.verdict = null;
     this.fill();
     if (this.isIdle()) this.pool.settled();
@@ -255,9 +308,13 @@ class Lane {
   stop(): void {
     this.stopped = true;
     this.outstanding.length = 0;
+    this.ids = [];
     this.retry = [];
     this.pause();
     this.driver?.stop();
     this.driver = null;
   }
 }
+
+const describeForged = (line: string): string =>
+  `something other than the driver wrote to its pipe of replies: ${JSON.stringify(line.slice(0, MAX_SHOWN_LINE))}`;

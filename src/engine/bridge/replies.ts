@@ -18,8 +18,9 @@ export type Read = SideResult & {
   /** For the `lines` operation: the executable lines of a file, and those that loading it runs. */
   readonly executable?: { readonly lines: readonly number[]; readonly load: readonly number[] };
 };
-/** The head that drivers write before the answer of a call; what has another one is parsed at once. */
-const HEAD = /^\{"id":(\d+),"ms":([\d.e+-]+),(?:"path":(\d+),)?(?="value"|"thrown")/;
+/** What stands before the answer of a call, after the seal; what has another form is parsed at once. */
+const HEAD = /^,"ms":([\d.e+-]+),(?:"path":(\d+),)?(?="value"|"thrown")/;
+const LAST = ',"last":true';
 
 /** A reply whose answer is parsed only when somebody looks at it: most are known to agree by their text. */
 class LateRead implements Read {
@@ -33,43 +34,78 @@ class LateRead implements Read {
   ) {}
 
   get result(): SideResult["result"] {
-    this.parsed ??= readReply(JSON.parse(`{${this.text}`) as Reply).result; // the driver's own notation, read field by field
+    this.parsed ??= parseLate(this.text);
     return this.parsed;
   }
 }
 
-/** A reply from its line. `paths` holds what the driver's numbers of sets of lines stand for, and is extended. */
-export function readLine(line: string, paths: Map<number, Lines>): { readonly id: number; readonly read: Read } {
-  const head = HEAD.exec(line);
+function parseLate(text: string): SideResult["result"] {
+  try {
+    return readReply(JSON.parse(`{${text}`) as Reply).result; // read field by field
+  } catch {
+    return { kind: "broken", why: "crashed", what: `an unreadable reply: ${text.slice(0, 200)}`, lastOutput: "" };
+  }
+}
+
+export type ReadLine =
+  /** `isLast`: the driver ends after it. */
+  | { readonly kind: "reply"; readonly read: Read; readonly isLast: boolean }
+  /** The driver is no longer fit for this request and those after it: they are to be put to a new one. */
+  | { readonly kind: "restart" };
+
+/**
+ * What follows the seal of a reply, up to the end of its line. `paths` holds what the driver's numbers of sets of lines
+ * stand for, and is extended. Null for what is no reply.
+ */
+export function readLine(sealed: string, paths: Map<number, Lines>): ReadLine | null {
+  const isLast = sealed.startsWith(LAST);
+  const rest = isLast ? sealed.slice(LAST.length) : sealed;
+  const head = HEAD.exec(rest);
   if (head) {
-    const path = head[3] === undefined ? undefined : Number(head[3]);
-    const read = new LateRead(line.slice(head[0].length), Number(head[2]), path);
+    const path = head[2] === undefined ? undefined : Number(head[2]);
+    const read = new LateRead(rest.slice(head[0].length), Number(head[1]), path);
     const lines = path === undefined ? undefined : paths.get(path);
     if (lines) read.lines = lines;
-    return { id: Number(head[1]), read };
+    return { kind: "reply", read, isLast };
   }
-  const reply = JSON.parse(line) as Reply; // read field by field below
+  const reply = parseRecord(rest === "}" ? "{}" : `{${rest.slice(1)}`);
+  if (!reply) return null;
+  if (reply.restart === true) return { kind: "restart" };
   const read = readReply(reply);
   if (read.path !== undefined && read.lines) paths.set(read.path, read.lines);
   const lines = read.lines ?? (read.path === undefined ? undefined : paths.get(read.path));
-  return { id: typeof reply.id === "number" ? reply.id : -2, read: lines ? { ...read, lines } : read };
+  return { kind: "reply", read: lines ? { ...read, lines } : read, isLast };
+}
+
+/** A JSON object, or null for any other text. */
+export function parseRecord(text: string): Reply | null {
+  try {
+    const value = JSON.parse(text) as Json; // any JSON
+    return isRecord(value) ? value : null;
+  } catch {
+    return null;
+  }
 }
 
 type JsonRecord = { readonly [key: string]: Json };
 
 const isRecord = (value: Json | undefined): value is JsonRecord =>
   typeof value === "object" && value !== null && !Array.isArray(value);
+const isNumbers = (value: Json | undefined): value is number[] =>
+  Array.isArray(value) && value.every((item) => typeof item === "number");
+const isLines = (value: Json | undefined): value is { readonly [file: string]: readonly number[] } & JsonRecord =>
+  isRecord(value) && Object.values(value).every(isNumbers);
 const textOf = (value: Json | undefined): string => (typeof value === "string" ? value : "");
 
 /** Anything that is not one of the protocol's forms is a broken case that shows what came. */
 export function readReply(reply: Reply): Read {
   const ms = typeof reply.ms === "number" ? reply.ms : null;
   const lines = {
-    ...(isRecord(reply.lines) ? { lines: reply.lines as Lines } : {}), // the driver's line numbers
+    ...(isLines(reply.lines) ? { lines: reply.lines } : {}),
     ...(typeof reply.path === "number" ? { path: reply.path } : {}),
   };
-  if (Array.isArray(reply.lines) && Array.isArray(reply.load)) {
-    const executable = { lines: reply.lines as number[], load: reply.load as number[] }; // the driver's line numbers
+  if (isNumbers(reply.lines) && isNumbers(reply.load)) {
+    const executable = { lines: reply.lines, load: reply.load };
     return { result: { kind: "skipped", why: "asked for lines only" }, ms, executable };
   }
   if (isRecord(reply.lines) && reply.value === undefined && reply.thrown === undefined && reply.steps === undefined) {

@@ -1,8 +1,9 @@
 /** Process groups: everything that was started is ended, children included, whatever happens to this process. */
 import { type ChildProcess, type SpawnOptions, spawn } from "node:child_process";
 import { existsSync } from "node:fs";
-import { killMarked } from "@/engine/process/tree";
-import { confine, findSandbox } from "@/engine/sandbox/sandbox";
+import { killLeft, Left } from "@/engine/process/left-behind";
+import { measureTree, type TreeUse } from "@/engine/process/tree";
+import { confine } from "@/engine/sandbox/sandbox";
 
 const running = new Set<ChildProcess>();
 let watching = false;
@@ -16,25 +17,36 @@ const SETPRIV = ["/usr/bin/setpriv", "/bin/setpriv"].find((file) => existsSync(f
 const MARKED = "SIDE_TWIN_STARTED_BY";
 let marks = 0;
 
+/** Mark → what is known of the processes that were started with it. */
+const owned = new Map<string, Left>();
+
 /** A mark for the environment of what one owner starts, children of children included. */
 export const newMark = (): string => `${process.pid}-${Date.now()}-${marks++};`;
 
 type GroupOptions = SpawnOptions & {
   /** Folders that ported code may write to; when given, it runs in the sandbox if there is one. */
   readonly writable?: readonly string[];
+  /** Whether it may use the network in the sandbox. */
+  readonly network?: boolean;
   /** By which what it leaves behind can be found. */
   readonly mark?: string;
 };
 
 /** Starts a command as the leader of its own process group. */
-export function startGroup(command: readonly string[], { writable, mark, ...options }: GroupOptions): ChildProcess {
-  const confined = writable ? confine(command, writable) : { command, isSandboxed: false };
+export function startGroup(command: readonly string[], given: GroupOptions): ChildProcess {
+  const { writable, network = false, mark, ...options } = given;
+  const confined = writable ? confine(command, { writable, network }) : { command, isSandboxed: false };
   // The sandbox ends with its parent by itself.
   const isBound = SETPRIV !== undefined && !confined.isSandboxed;
   const whole = isBound ? [SETPRIV, "--pdeathsig", "KILL", "--", ...command] : [...confined.command];
   const [program = "", ...args] = whole;
   const env: NodeJS.ProcessEnv = { ...(options.env ?? process.env), ...(mark ? { [MARKED]: mark } : {}) };
   const child: ChildProcess = spawn(program, args, { ...options, env, detached: true });
+  if (mark && !confined.isSandboxed) {
+    const left = owned.get(mark) ?? new Left(`${MARKED}=${mark}`);
+    owned.set(mark, left);
+    left.started(child.pid, writable ?? []);
+  }
   running.add(child);
   child.once("close", () => running.delete(child));
   child.once("error", () => running.delete(child));
@@ -55,9 +67,18 @@ export function killGroup(child: ChildProcess): void {
   }
 }
 
+/** Measures what was started with a mark, and remembers its children, should they leave the group. */
+export function measureGroup(child: Pick<ChildProcess, "pid">, mark: string | undefined): TreeUse {
+  const use = measureTree(child.pid);
+  if (mark !== undefined) owned.get(mark)?.seen(use.pids);
+  return use;
+}
+
 /** Ends what the processes of a mark left behind outside their groups. In a sandbox nothing can leave. */
 export function killStrays(mark: string): void {
-  if (findSandbox() === null) killMarked(`${MARKED}=${mark}`);
+  const left = owned.get(mark);
+  owned.delete(mark);
+  if (left) killLeft(left);
 }
 
 const isNoSuchProcess = (error: unknown): boolean =>

@@ -1,8 +1,7 @@
 /** Runs a command to its end under limits. However it ends, the record has the same fields; the first cause is kept. */
 import type { ChildProcess } from "node:child_process";
 import { constants } from "node:os";
-import { killGroup, startGroup } from "@/engine/process/group";
-import { measureTree } from "@/engine/process/tree";
+import { killGroup, measureGroup, startGroup } from "@/engine/process/group";
 import { findSandbox } from "@/engine/sandbox/sandbox";
 
 export type RunLimits = {
@@ -39,6 +38,8 @@ export type RunOptions = {
   readonly signal?: AbortSignal;
   /** Folders that it may write to; when given, it is ported code and runs in the sandbox if there is one. */
   readonly writable?: readonly string[];
+  /** Whether it may use the network in the sandbox. */
+  readonly network?: boolean;
   /** By which what it leaves behind can be found (`killStrays`). */
   readonly mark?: string;
 };
@@ -77,12 +78,13 @@ export function runToEnd(command: readonly string[], options: RunOptions): Promi
       env: options.env,
       stdio: ["pipe", "pipe", "pipe"],
       ...(options.writable ? { writable: options.writable } : {}),
+      ...(options.network ? { network: true } : {}),
       ...(options.mark ? { mark: options.mark } : {}),
     });
     const timer = setTimeout(() => end({ kind: "timed-out" }), options.limits.timeMs);
     const watch = setInterval(() => {
       const { memoryMb = Number.POSITIVE_INFINITY, processes = Number.POSITIVE_INFINITY } = options.limits;
-      const use = measureTree(child.pid);
+      const use = measureGroup(child, options.mark);
       peakMb = Math.max(peakMb, use.memoryMb);
       if (peakMb > memoryMb) end({ kind: "over-limit", what: `more than ${memoryMb} MB of memory` });
       if (use.processes > processes + SANDBOX_PROCESSES)

@@ -5,22 +5,22 @@ const PAGE_BYTES = 4096;
 /** Looking at more of them takes longer than the time between two looks. */
 const MOST_LOOKED_AT = 512;
 
-export type TreeUse = { readonly processes: number; readonly memoryMb: number };
+export type TreeUse = { readonly processes: number; readonly memoryMb: number; readonly pids: readonly number[] };
 
 /** Nothing when the process has ended or the system has no /proc. The cost grows with the number of descendants. */
 export function measureTree(pid: number | undefined): TreeUse {
-  if (pid === undefined) return { processes: 0, memoryMb: 0 };
+  if (pid === undefined) return { processes: 0, memoryMb: 0, pids: [] };
   const queue = [pid];
-  let processes = 0;
+  const pids: number[] = [];
   let pages = 0;
-  for (let next = queue.pop(); next !== undefined && processes < MOST_LOOKED_AT; next = queue.pop()) {
+  for (let next = queue.pop(); next !== undefined && pids.length < MOST_LOOKED_AT; next = queue.pop()) {
     const resident = residentPages(next);
     if (resident === null) continue;
-    processes++;
+    pids.push(next);
     pages += resident;
     queue.push(...childrenOf(next));
   }
-  return { processes, memoryMb: (pages * PAGE_BYTES) / (1024 * 1024) };
+  return { processes: pids.length, memoryMb: (pages * PAGE_BYTES) / (1024 * 1024), pids };
 }
 
 function residentPages(pid: number): number | null {
@@ -40,24 +40,5 @@ function childrenOf(pid: number): number[] {
   } catch {
     // Ended in the meantime, or a kernel that does not list children.
     return [];
-  }
-}
-
-/** Ends the processes that carry a mark in their environment, whatever group they moved to. */
-export function killMarked(mark: string): void {
-  let numbers: string[];
-  try {
-    numbers = readdirSync("/proc").filter((name) => /^\d+$/.test(name));
-  } catch {
-    // No /proc: the process group was all that could be ended.
-    return;
-  }
-  for (const number of numbers) {
-    try {
-      if (!readFileSync(`/proc/${number}/environ`, "latin1").includes(mark)) continue;
-      process.kill(Number(number), "SIGKILL");
-    } catch {
-      // Ended in the meantime, or another user's.
-    }
   }
 }

@@ -14,6 +14,7 @@ import { describeEnd, type RunRecord, runToEnd } from "@/engine/process/run";
 import { fixedEnvironment } from "@/engine/runs/fixed-environment";
 import { readNodeLines } from "@/engine/runs/node-lines";
 import { Scratch } from "@/engine/runs/scratch";
+import { isSandboxFailure } from "@/engine/sandbox/sandbox";
 
 export type ProgramOptions = {
   /** The command, its program resolved. */
@@ -77,23 +78,26 @@ async function runOne(
     const out = `${scratch.folder}.lines`;
     const isPython = canTracePython(options.command);
     const base = trace && isPython ? tracedCommand(options.command, out, scratch.folder) : [...options.command];
-    const record = await runToEnd([...base, ...item.run.argv], {
-      cwd: scratch.folder,
-      env: {
-        ...environmentFor({ ...options.env, ...item.run.env }),
-        ...fixedEnvironment(options.language, { now: item.now ?? options.now, seed: item.seed ?? options.seed }),
-        ...(trace && !isPython ? { NODE_V8_COVERAGE: out } : {}),
-        // A line that waits in a buffer has the time of the buffer.
-        ...(isTimed(item) ? { PYTHONUNBUFFERED: "1" } : {}),
-        TMPDIR: scratch.temporary,
-      },
-      stdin: item.run.stdin,
-      // Its folder's parent too: there the lines it ran are written down.
-      writable: [path.dirname(scratch.folder)],
-      mark: options.mark,
-      limits: options.limits,
-      ...(options.signal ? { signal: options.signal } : {}),
-    });
+    const run = () =>
+      runToEnd([...base, ...item.run.argv], {
+        cwd: scratch.folder,
+        env: {
+          ...environmentFor({ ...options.env, ...item.run.env }),
+          ...fixedEnvironment(options.language, { now: item.now ?? options.now, seed: item.seed ?? options.seed }),
+          ...(trace && !isPython ? { NODE_V8_COVERAGE: out } : {}),
+          // A line that waits in a buffer has the time of the buffer.
+          ...(isTimed(item) ? { PYTHONUNBUFFERED: "1" } : {}),
+          TMPDIR: scratch.temporary,
+        },
+        stdin: item.run.stdin,
+        // Its folder's parent too: there the lines it ran are written down.
+        writable: [path.dirname(scratch.folder)],
+        mark: options.mark,
+        limits: options.limits,
+        ...(options.signal ? { signal: options.signal } : {}),
+      });
+    const first = await run();
+    const record = isSandboxFailure(first.stderr.toString("utf8", 0, 100)) ? await run() : first;
     const answer = { ...(await toAnswer(record, scratch, isTimed(item))), peakMb: record.peakMb };
     await scratch.restore();
     if (!trace) return answer;

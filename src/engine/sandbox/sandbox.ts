@@ -1,10 +1,13 @@
 /**
  * The sandbox of ported code, where the system offers one: bubblewrap gives it a read-only view of the machine with only
- * its scratch folders writable, process numbers of its own and no network. Where it is missing, the guards in the drivers
- * and the limits of the process group remain; the check says which hold.
+ * its scratch folders writable, process numbers of its own, no capabilities, no network, and none of the sockets on which
+ * other programs listen. Where it is missing, the guards in the drivers and the limits of the process group remain; the
+ * check says which hold.
  */
 import { spawnSync } from "node:child_process";
-import { existsSync } from "node:fs";
+import { existsSync, readFileSync, realpathSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
 
 const BUBBLEWRAP = ["/usr/bin/bwrap", "/usr/local/bin/bwrap", "/bin/bwrap"];
 const BASE = [
@@ -15,10 +18,20 @@ const BASE = [
   "/dev",
   "--proc",
   "/proc",
-  "--unshare-net",
   "--unshare-pid",
+  "--unshare-ipc",
   "--die-with-parent",
+  // As root it would keep the right to mount, and with it the way to everything that is read-only.
+  "--cap-drop",
+  "ALL",
+  // Nothing can be typed into the terminal that Side Twin was started from.
+  "--new-session",
 ];
+const NO_NETWORK = "--unshare-net";
+
+/** Where services put their sockets; what toolchains or name resolution need of it is put back. */
+const SERVICES = "/run";
+const PUT_BACK = ["/run/current-system", "/run/wrappers", "/run/systemd/resolve", "/run/resolvconf"];
 
 let found: string | null | undefined;
 
@@ -28,19 +41,61 @@ export function findSandbox(): string | null {
   if (found !== undefined) return found;
   const program = BUBBLEWRAP.find((file) => existsSync(file)) ?? null;
   const works =
-    program !== null && spawnSync(program, [...BASE, "true"], { stdio: "ignore", timeout: 5000 }).status === 0;
+    program !== null &&
+    spawnSync(program, [...BASE, NO_NETWORK, ...hideSockets([]), "true"], { stdio: "ignore", timeout: 5000 }).status ===
+      0;
   found = works ? program : null;
   return found;
 }
 
 export type Confinement = { readonly command: readonly string[]; readonly isSandboxed: boolean };
 
-/** The command as it is started: in the sandbox, with the folders that it may write to, when there is one. */
-export function confine(command: readonly string[], writable: readonly string[]): Confinement {
+/** The folders that it may write to, and whether it may use the network. */
+export type ConfineTerms = { readonly writable: readonly string[]; readonly network: boolean };
+
+/** The command as it is started: in the sandbox when there is one. */
+export function confine(command: readonly string[], { writable, network }: ConfineTerms): Confinement {
   const program = findSandbox();
   if (program === null) return { command, isSandboxed: false };
   const binds = writable.flatMap((folder) => ["--bind", folder, folder]);
-  return { command: [program, ...BASE, ...binds, "--", ...command], isSandboxed: true };
+  const args = [...BASE, ...(network ? [] : [NO_NETWORK]), ...hideSockets(writable), ...binds];
+  return { command: [program, ...args, "--", ...command], isSandboxed: true };
+}
+
+/** What bubblewrap prints when a socket that is to be hidden went away in that very moment. */
+export const isSandboxFailure = (stderr: string): boolean => stderr.startsWith("bwrap: Can't ");
+
+/** A socket with a name in the file system can be reached through the read-only view: an empty file is laid over each. */
+function hideSockets(writable: readonly string[]): string[] {
+  const services = existsSync(SERVICES)
+    ? ["--tmpfs", SERVICES, ...PUT_BACK.flatMap((folder) => ["--ro-bind-try", folder, folder])]
+    : [];
+  const own = [SERVICES, ...writable, path.join(realpathSync(tmpdir()), "side-twin-")];
+  const others = listeningSockets().filter((file) => !own.some((start) => file.startsWith(start)) && existsSync(file));
+  return [...services, ...others.flatMap((file) => ["--ro-bind", "/dev/null", file])];
+}
+
+/** `__SO_ACCEPTCON`: somebody listens. */
+const LISTENS = 0x10000;
+
+/** The paths of the sockets on which programs listen (proc(5), /proc/net/unix), and those that the environment names. */
+function listeningSockets(): string[] {
+  const named = [process.env.SSH_AUTH_SOCK, process.env.DOCKER_HOST?.replace(/^unix:\/\//, "")];
+  return [...new Set([...named, ...boundSockets()])].filter((file) => file?.startsWith("/")) as string[]; // no undefined is left
+}
+
+function boundSockets(): string[] {
+  let text: string;
+  try {
+    text = readFileSync("/proc/net/unix", "utf8");
+  } catch {
+    // A system without it has no bubblewrap either.
+    return [];
+  }
+  return text.split("\n").flatMap((line) => {
+    const [, , , flags = "0", , , , ...name] = line.split(/\s+/);
+    return Number.parseInt(flags, 16) & LISTENS ? [name.join(" ")] : [];
+  });
 }
 
 /** What holds for ported code on this machine, in words for the report and the screens. */
@@ -54,10 +109,19 @@ export function describeProtections(limits: {
     `at most ${limits.timeMs} ms, ${limits.memoryMb} MB of memory, ${limits.outputKb} KB of output and ${limits.processes} processes a case`,
     "program runs happen in a scratch copy of their folder",
   ];
-  return findSandbox()
-    ? [...always, "no network (bubblewrap)", "nothing outside its scratch folder can be written (bubblewrap)"]
-    : [
-        ...always,
-        "writing outside the scratch folder is refused to calls of Python and Node.js only: bubblewrap is not to be had here",
-      ];
+  if (!findSandbox()) {
+    return [
+      ...always,
+      "bubblewrap is not installed or does not work here: ported code can use the network, and read and write what you can",
+      "calls in Python and Node.js cannot write outside the scratch folder through the usual functions",
+      "prepare commands are not confined",
+    ];
+  }
+  return [
+    ...always,
+    "no network and no sockets of running services (bubblewrap)",
+    "writes only to its scratch folder, even as root (bubblewrap, all capabilities dropped)",
+    "can read every file that you can read",
+    "prepare commands write only to their side's folder, and use the network only with prepareNetwork (bubblewrap)",
+  ];
 }

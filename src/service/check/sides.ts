@@ -1,6 +1,8 @@
 /** What a check needs of a side: the driver to call its sections, the command to run it, and that it is prepared. */
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { mkdtemp, realpath, rm } from "node:fs/promises";
+import { tmpdir } from "node:os";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
@@ -11,6 +13,7 @@ import { listFiles } from "@/engine/files/tree";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
 import { Scratch } from "@/engine/runs/scratch";
+import { findSandbox } from "@/engine/sandbox/sandbox";
 import { findRuntime, resolveProgram } from "@/engine/toolchains/toolchains";
 import type { OpenPort, OpenSide } from "@/service/open-port";
 
@@ -114,10 +117,45 @@ export async function prepareSide(
   const note = answersFolder === null ? null : path.join(answersFolder, `${place}.prepared`);
   const isDone = note && existsSync(note) && readFileSync(note, "utf8") === (await listingOf(side));
   if (isDone && !fresh) return prepared;
-  for (const command of side.prepare) {
+  const scratch = await realpath(await mkdtemp(path.join(tmpdir(), "side-twin-prepare-")));
+  try {
+    prepared.push(...(await runPrepare(open, side, { name, scratch, signal })));
+  } finally {
+    await rm(scratch, { recursive: true, force: true });
+  }
+  if (signal?.aborted || !note) return prepared;
+  mkdirSync(path.dirname(note), { recursive: true });
+  writeFileSync(note, await listingOf(side));
+  return prepared;
+}
+
+/** Where build tools keep what they fetched or made: the person's own folders are read-only in the sandbox. */
+const cachesIn = (scratch: string): Readonly<Record<string, string>> =>
+  findSandbox() === null
+    ? {}
+    : {
+        TMPDIR: scratch,
+        XDG_CACHE_HOME: path.join(scratch, "cache"),
+        GOCACHE: path.join(scratch, "go"),
+        npm_config_cache: path.join(scratch, "npm"),
+      };
+
+async function runPrepare(
+  open: OpenPort,
+  side: OpenSide,
+  {
+    name,
+    scratch,
+    signal,
+  }: { readonly name: string; readonly scratch: string; readonly signal: AbortSignal | undefined },
+): Promise<Prepared[]> {
+  const prepared: Prepared[] = [];
+  for (const command of side.prepare ?? []) {
     const record = await runToEnd(await resolveProgram(resolveCommand(command, side.folder)), {
       cwd: side.folder,
-      env: environmentFor(sideEnvironment(open.port, side)),
+      env: { ...environmentFor(sideEnvironment(open.port, side)), ...cachesIn(scratch) },
+      writable: [side.folder, scratch],
+      network: side.prepareNetwork ?? false,
       limits: { timeMs: PREPARE_TIME_MS, outputKb: 64 * 1024 },
       ...(signal ? { signal } : {}),
     });
@@ -129,14 +167,14 @@ export async function prepareSide(
     throw new SideTwinError({
       code: "prepare-failed",
       what: `Preparing ${name} with "${command.join(" ")}" failed: ${describeEnd(record.end)}${said ? `\n${said}\n` : ""}`,
-      next: "Mend it and check again.",
+      next: findSandbox() === null ? "Mend it and check again." : PREPARE_HINT,
     });
   }
-  if (!note) return prepared;
-  mkdirSync(path.dirname(note), { recursive: true });
-  writeFileSync(note, await listingOf(side));
   return prepared;
 }
+
+const PREPARE_HINT =
+  'Mend it and check again. In the sandbox it can write to its side\'s folder only, and use the network only with "prepareNetwork": true.';
 
 /** Every file of the side with its size and time, sources and what was built from them, and the commands. */
 async function listingOf(side: OpenSide): Promise<string> {

@@ -225,7 +225,7 @@ describe("without a sandbox", () => {
       const { report } = await runCheckOfFile(folder, {});
       expect(report.cases[0]).toMatchObject({ outcome: "agree" });
       expect(execFileSync("ps", ["-eo", "args"], { encoding: "utf8" })).not.toContain("sleep 63.5");
-      expect(report.protections.join()).toContain("bubblewrap is not to be had here");
+      expect(report.protections.join()).toContain("bubblewrap is not installed or does not work here");
     } finally {
       vi.unstubAllEnvs();
     }

@@ -32,6 +32,7 @@ import { BringIn } from "@/service/bring-in/bring-in";
 import { FolderBrowser } from "@/service/browse-folders";
 import { type PictureWanted, pictureOf } from "@/service/case-picture";
 import { alignedCase, caseListings, casesView, caseView } from "@/service/case-views";
+import { cleanUpPort } from "@/service/clean-up";
 import { exportCases } from "@/service/keep-cases";
 import type { OpenPort } from "@/service/open-port";
 import { moduleDetail, moduleViews, orderView, type PortFacts, portCard } from "@/service/port-views";
@@ -80,6 +81,7 @@ export class Workbench {
   /** Opens the data folder. Throws SideTwinError `folder-in-use`. */
   static async open(options: { readonly data: string; readonly browse: string }): Promise<Workbench> {
     const store = await Store.open(options.data, path.join(packageRoot(), "src/store/migrations"));
+    for (const { file } of await listPorts(store)) await cleanUpPort(file);
     const browser = new FolderBrowser(options.browse);
     return new Workbench(store, browser, await BringIn.open(options.data, browser));
   }

@@ -6,14 +6,20 @@
  */
 import fs from "node:fs";
 import process from "node:process";
+// When it is loaded, it lays a function of its own over process.chdir: better now than amid a case.
+import "node:worker_threads";
+import { createBuiltInWatch } from "./built-ins.mjs";
 import { createFixed } from "./fixed.mjs";
 import { createGuard } from "./guard.mjs";
 import { createLoader } from "./loader.mjs";
-import { decode, encode, isThenable, readIterator } from "./notation.mjs";
+import { decode, encode, isThenable, nameOf, readIterator } from "./notation.mjs";
+import { createSeal } from "./seal.mjs";
 
 /** The asked name is not there: the engine decides what that means. */
 class Missing extends Error {}
 class WouldNotLoad extends Error {}
+/** This process is no longer fit for the request: it is to be put to a new one. */
+class NeedsNewProcess extends Error {}
 /** Thrown in place of ending the process, so that one case cannot take the others with it. */
 class EndedProcess {
   constructor(code) {
@@ -28,7 +34,18 @@ const state = {
   kept: null,
   guard: null,
   home: process.cwd(),
+  seal: null,
+  builtIns: null,
+  /** The files whose loading changed built-ins: only their cases may run in this process. */
+  changedBy: null,
+  /** The request that runs leaves the driver by itself, see docs/formats.md, section 7. */
+  isAlone: false,
+  /** The request that runs shares its state with others. */
+  isKept: false,
+  /** The process ends after this reply. */
+  isLast: false,
 };
+const now = performance.now.bind(performance);
 const fixed = createFixed();
 const printsToFile = fs.fstatSync(1).isFile();
 const print = printsToFile ? fs.openSync("/proc/self/fd/1", "r") : -1;
@@ -88,15 +105,17 @@ const operations = {
     realChdir(state.home);
     if (request.scratch || process.env.TMPDIR) state.guard = createGuard(state.root, request.scratch);
     state.outputLimit = (request.outputKb ?? 8192) * 1024;
-    state.loader = createLoader(state.root);
+    state.loader = createLoader(state.root, false, loading);
+    if (request.secret !== undefined) state.seal = createSeal(request.secret);
+    state.builtIns = createBuiltInWatch();
     return { bridge: 1, language: "javascript", version: process.versions.node };
   },
   load(request) {
-    const world = state.loader.newWorld();
+    const world = state.loader.newWorld(filesOf(request));
     return { names: describeExports(loadModule(world, request.file)) };
   },
   reset() {
-    state.loader = createLoader(state.root);
+    state.loader = createLoader(state.root, false, loading);
     state.kept = null;
     return {};
   },
@@ -105,7 +124,9 @@ const operations = {
     const { startCoverage, takeCoverage } = await import("./coverage.mjs");
     if (request.action === "start") {
       startCoverage();
-      state.loader = createLoader(state.root, true);
+      // To be counted, the platform lays functions of its own over some of its built-ins.
+      state.builtIns.note();
+      state.loader = createLoader(state.root, true, loading);
       state.kept = null;
       return {};
     }
@@ -137,15 +158,48 @@ const operations = {
   },
 };
 
+/** What modules change of the built-ins while they are loaded is theirs; what cases changed before is nobody's. */
+const loading = {
+  before() {
+    if (!isChanged()) return;
+    if (!state.isKept) throw new NeedsNewProcess();
+    keepChanges(KEPT);
+  },
+  after(files) {
+    if (isChanged()) keepChanges(state.isKept ? KEPT : files);
+  },
+};
+
+/** Stands for the cases that share one state, to which changed built-ins belong as well. */
+const KEPT = "\0kept";
+
+const isChanged = () => state.builtIns?.isChanged(!fixed.isActive()) ?? false;
+
+/** From here on the built-ins as they are now are right, for the cases of these files alone. */
+function keepChanges(files) {
+  state.builtIns.note();
+  state.changedBy = files;
+}
+
+/** Puts built-ins back that the request which runs has changed, before its answer is written down. */
+function putBack() {
+  if (!state.isAlone || state.isKept || !isChanged()) return;
+  state.builtIns.restore(!fixed.isActive());
+  state.isLast = true;
+}
+
+const filesOf = (request) => (request.files ? request.files.join("\0") : request.file);
+
 function worldFor(request) {
+  if (state.changedBy !== null && !state.isKept && state.changedBy !== filesOf(request)) throw new NeedsNewProcess();
   fixed.set(request.now, request.seed);
   // A fixed stream of random numbers that a module took hold of must start anew.
-  if (request.state !== "kept" && request.seed !== undefined) return state.loader.newWorld();
+  if (request.state !== "kept" && request.seed !== undefined) return state.loader.newWorld(filesOf(request));
   if (request.state !== "kept") {
-    const key = request.files ? request.files.join("\0") : request.file;
-    return state.loader.freshWorld(request.now === undefined ? key : `${key}\0${request.now}`);
+    const files = filesOf(request);
+    return state.loader.freshWorld(request.now === undefined ? files : `${files}\0${request.now}`, files);
   }
-  state.kept ??= state.loader.newWorld();
+  state.kept ??= state.loader.newWorld(filesOf(request));
   return state.kept;
 }
 
@@ -153,6 +207,7 @@ function loadModule(world, file) {
   try {
     return world.load(file);
   } catch (error) {
+    if (error instanceof NeedsNewProcess) throw error;
     if (error?.code === "SIDE_TWIN_NO_FILE" && error.file === file) throw new Missing(file);
     if (error instanceof EndedProcess) throw new WouldNotLoad(`it ends the process while loading: exit(${error.code})`);
     const failure = new WouldNotLoad(`${error?.name ?? "Error"}: ${error?.message ?? error}`);
@@ -268,7 +323,7 @@ const withArguments = (args, kwargs) => (reply) => {
   return reply;
 };
 
-const className = (value) => value?.constructor?.name ?? typeof value;
+const className = (value) => nameOf(value?.constructor, typeof value);
 
 /** A class, or a function used as one in the older style (methods on its prototype, or a capital first letter). */
 function isClass(callee) {
@@ -280,11 +335,16 @@ function isClass(callee) {
 
 /** Runs a call and turns its value or error into a reply; a promise is awaited, an iterator read. */
 function settle(run, finish) {
-  const start = performance.now();
-  const elapsed = () => Math.round((performance.now() - start) * 1e4) / 1e4;
-  const failed = (error) =>
-    finish(error instanceof EndedProcess ? { broken: ended(error) } : { thrown: describeError(error), ms: elapsed() });
+  const start = now();
+  const elapsed = () => Math.round((now() - start) * 1e4) / 1e4;
+  const failed = (error) => {
+    putBack();
+    return finish(
+      error instanceof EndedProcess ? { broken: ended(error) } : { thrown: describeError(error), ms: elapsed() },
+    );
+  };
   const answered = (value) => {
+    putBack();
     try {
       return finish({ value: encode(value), ms: elapsed() });
     } catch (error) {
@@ -316,7 +376,7 @@ function settle(run, finish) {
 
 function describeError(error) {
   if (error === null || typeof error !== "object") return { kind: typeof error, message: String(error) };
-  const kind = error.constructor?.name || error.name || "Error";
+  const kind = nameOf(error.constructor, nameOf(error, "Error"));
   const trace = String(error.stack ?? "")
     .split("\n")
     .slice(1, 8)
@@ -364,6 +424,7 @@ function answer(request) {
   if (!operation)
     return { error: `unknown op ${JSON.stringify(request.op)}; known: ${Object.keys(operations).join(", ")}` };
   const failed = (error) => {
+    if (error instanceof NeedsNewProcess) return { restart: true };
     if (error instanceof Missing) return { missing: error.message };
     if (error instanceof WouldNotLoad) {
       return {
@@ -385,6 +446,8 @@ function answer(request) {
     return request.op === "call" || request.op === "steps" ? withPrinted(told) : told;
   };
   state.guard?.start();
+  state.isAlone = request.alone === true;
+  state.isKept = request.state === "kept";
   try {
     const reply = operation(request);
     return isThenable(reply) ? reply.catch(failed).then(finish) : finish(reply);
@@ -417,6 +480,8 @@ function withPrinted(reply) {
 /** Replies that wait to be written together, as long as further requests are at hand. */
 let held = "";
 let heldSince = 0;
+/** The id of the first reply that is held. */
+let heldFrom = null;
 const HOLD_MS = 5;
 const HOLD_CHARACTERS = 1 << 15;
 
@@ -425,25 +490,50 @@ function send(request, reply) {
     moved = false;
     realChdir(state.home);
   }
+  if (reply.restart) return startAnew(heldFrom ?? request.id);
+  // A case of several steps is looked at as a whole: what one step changes may be what the next one needs.
+  putBack();
+  heldFrom ??= request.id;
   held += form(request.id, reply);
   // Asked to be alone, its answer has left before the next case can end the process; so has the greeting, which tells that
   // the time of the first case begins.
-  const isDue =
-    request.alone || request.op === "hello" || held.length > HOLD_CHARACTERS || performance.now() - heldSince > HOLD_MS;
+  const isDue = request.alone || request.op === "hello" || held.length > HOLD_CHARACTERS || now() - heldSince > HOLD_MS;
   if (isDue) flush();
+  if (state.isLast) leave(0);
 }
 
 /** A reply as a line. What differs from side to side stands before the answer, so that equal answers are equal texts. */
 function form(id, reply) {
   const { ms } = reply;
-  if (ms === undefined || typeof id !== "number") return `${JSON.stringify({ id, ...reply })}\n`;
+  if (typeof id !== "number") return `${JSON.stringify({ id, ...reply })}\n`;
+  const seal = state.seal === null ? "" : `,"tag":"${state.seal(id)}"`;
+  const last = state.isLast ? ',"last":true' : "";
   reply.ms = undefined;
-  return `{"id":${id},"ms":${ms},${JSON.stringify(reply).slice(1)}\n`;
+  const rest = JSON.stringify(reply).slice(1);
+  const comma = rest === "}" ? "" : ",";
+  return `{"id":${id}${seal}${last}${ms === undefined ? "" : `,"ms":${ms}`}${comma}${rest}\n`;
+}
+
+/** Asks for a new process, to which everything from a request on is put again; what is held was answered amid changes. */
+function startAnew(id) {
+  state.builtIns.restore(true);
+  held = form(id, { restart: true });
+  write();
+  leave(0);
 }
 
 function flush() {
-  heldSince = performance.now();
+  heldSince = now();
   if (held === "") return;
+  if (isChanged()) {
+    if (state.isKept) keepChanges(KEPT);
+    else startAnew(heldFrom);
+  }
+  heldFrom = null;
+  write();
+}
+
+function write() {
   const data = Buffer.from(held);
   held = "";
   let written = 0;
@@ -456,6 +546,8 @@ function flush() {
   }
 }
 
+const leave = process.reallyExit.bind(process);
+
 async function serve() {
   const chunk = Buffer.alloc(1 << 16);
   let pending = "";
@@ -465,7 +557,7 @@ async function serve() {
     if (length === 0) return;
     const lines = (pending + decoder.decode(chunk.subarray(0, length), { stream: true })).split("\n");
     pending = lines.pop();
-    heldSince = performance.now();
+    heldSince = now();
     for (const line of lines) {
       const request = JSON.parse(line);
       if (request.op === "bye") return flush();
@@ -480,7 +572,6 @@ async function serve() {
   }
 }
 
-const leave = process.reallyExit.bind(process);
 serve().then(
   () => leave(0),
   (error) => {

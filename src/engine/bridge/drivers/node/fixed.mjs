@@ -9,6 +9,7 @@ const realRandom = Math.random;
 export function createFixed() {
   let active = false;
   return {
+    isActive: () => active,
     set(now, seed) {
       if (now !== undefined) {
         active = true;

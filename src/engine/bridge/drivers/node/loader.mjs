@@ -35,8 +35,11 @@ const BUILT_IN = new Set(builtinModules);
 const ownRequire = createRequire(import.meta.url);
 let esbuild;
 
-/** With `withMaps`, what was compiled keeps its code and source map, for telling which lines ran. */
-export function createLoader(root, withMaps = false) {
+/**
+ * With `withMaps`, what was compiled keeps its code and source map, for telling which lines ran. `loading` is told before
+ * and after modules are run for a case.
+ */
+export function createLoader(root, withMaps, loading) {
   const compiled = new Map();
   const resolved = new Map();
   // Files asked for by name → their real path: the file system is asked once, not for every case.
@@ -68,20 +71,21 @@ export function createLoader(root, withMaps = false) {
   }
 
   /** A world in which no case left anything: the one of the case before if its modules are as they were loaded. */
-  function freshWorld(key) {
+  function freshWorld(key, asked) {
     const known = clean.get(key);
     if (known?.world?.isUnchanged()) return known.world;
     if (known) {
       known.world = null;
       known.changes++;
-      if (known.changes > PATIENCE) return newWorld();
+      if (known.changes > PATIENCE) return newWorld(asked);
     }
-    const world = newWorld(true);
+    const world = newWorld(asked, true);
     clean.set(key, { world, changes: known?.changes ?? 0 });
     return world;
   }
 
-  function newWorld(watched = false) {
+  /** `asked` are the files of the request that the world is for. */
+  function newWorld(asked, watched = false) {
     const modules = new Map();
     const foreign = new Set();
     let watch = null;
@@ -144,7 +148,10 @@ export function createLoader(root, withMaps = false) {
       return module.exports;
     };
     const enter = (file) => {
+      const isKnown = modules.has(file);
+      if (!isKnown) loading.before();
       const exports = run(file);
+      if (!isKnown) loading.after(asked);
       if (watched && noted.length !== watchedModules) {
         watchedModules = noted.length;
         watch = createWatch(noted, foreign);

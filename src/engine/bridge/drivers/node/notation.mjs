@@ -1,10 +1,21 @@
 /** JavaScript values to and from Side Twin's value notation (docs/formats.md, section 3). */
 
+import { types } from "node:util";
+
 const MAX_ITEMS = 10_000;
 const MAX_DEPTH = 150;
 const NOTHING = Object.freeze([]);
 
 export const isThenable = (value) => value !== null && typeof value === "object" && typeof value.then === "function";
+
+/** The name of a class or function; `otherwise` where it has none that is a text. */
+export function nameOf(made, otherwise) {
+  const name = made?.name;
+  return typeof name === "string" && name !== "" ? name : otherwise;
+}
+
+const { getTime, toISOString } = Date.prototype;
+const timeOf = (value) => Reflect.apply(getTime, value, []);
 
 /** What was read of an iterator that had more than MAX_ITEMS items. */
 class CutList extends Array {}
@@ -22,7 +33,7 @@ export function encode(value, path = NOTHING) {
     case "bigint":
       return { "~int": value.toString() };
     case "function":
-      return { "~opaque": `<function ${value.name}>` };
+      return { "~opaque": `<function ${nameOf(value, "")}>` };
     case "symbol":
       return { "~opaque": `<${String(value)}>` };
     default:
@@ -50,7 +61,7 @@ function encodeObject(value, path) {
   if (prototype === Object.prototype || prototype === null) return encodeRecord(value, inner);
   const special = encodeBuiltIn(value, inner);
   if (special !== undefined) return special;
-  return { "~obj": value.constructor?.name || "Object", fields: encodeFields(value, inner) };
+  return { "~obj": nameOf(value.constructor, "Object"), fields: encodeFields(value, inner) };
 }
 
 function encodeRecord(value, path) {
@@ -79,11 +90,13 @@ function encodeFields(value, path) {
 }
 
 function encodeBuiltIn(value, path) {
-  if (value instanceof Map)
+  // By what a value is, not by its class: the prototype of a class that extends Map is none.
+  if (types.isMap(value))
     return { "~map": Array.from(value, ([key, item]) => [encode(key, path), encode(item, path)]) };
-  if (value instanceof Set) return { "~set": Array.from(value, (item) => encode(item, path)) };
-  if (value instanceof Date)
-    return Number.isNaN(value.getTime()) ? { "~num": "NaN" } : { "~time": value.toISOString() };
+  if (types.isSet(value)) return { "~set": Array.from(value, (item) => encode(item, path)) };
+  if (types.isDate(value)) {
+    return Number.isNaN(timeOf(value)) ? { "~num": "NaN" } : { "~time": Reflect.apply(toISOString, value, []) };
+  }
   if (
     value instanceof ArrayBuffer ||
     value instanceof DataView ||
@@ -96,12 +109,13 @@ function encodeBuiltIn(value, path) {
   }
   if (ArrayBuffer.isView(value)) return Array.from(value, (item) => encode(item, path));
   if (value instanceof Error)
-    return { "~obj": value.constructor?.name || "Error", fields: { message: encode(value.message) } };
-  if (value instanceof RegExp) return { "~obj": "RegExp", fields: { source: value.source, flags: value.flags } };
+    return { "~obj": nameOf(value.constructor, "Error"), fields: { message: encode(value.message) } };
+  if (types.isRegExp(value))
+    return { "~obj": "RegExp", fields: { source: encode(value.source), flags: encode(value.flags) } };
   if (value instanceof Number || value instanceof String || value instanceof Boolean)
     return encode(value.valueOf(), path);
   if (value instanceof Promise || value instanceof WeakMap || value instanceof WeakSet || value instanceof WeakRef) {
-    return { "~opaque": `<${value.constructor.name}>` };
+    return { "~opaque": `<${nameOf(value.constructor, "Object")}>` };
   }
   return isIterator(value) ? encodeObject(readSyncIterator(value), path.slice(0, -1)) : undefined;
 }

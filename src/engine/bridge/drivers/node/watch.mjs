@@ -6,6 +6,7 @@
  * foreign objects. Where either may exist the watch is blind, and every case gets modules that were run anew.
  */
 import { createRequire } from "node:module";
+import { types } from "node:util";
 
 const require = createRequire(import.meta.url);
 
@@ -15,6 +16,18 @@ const PASSING_ON = "() => from[key]";
 const BUILT = new Set(["length", "name", "arguments", "caller"]);
 const STATELESS = /^\[object (Intl\.\w+|TextEncoder)\]$/;
 const MOST_CHECKS = 2000;
+const BUILT_IN_PROTOTYPES = new Set([Map.prototype, Set.prototype, Date.prototype, RegExp.prototype]);
+
+const { getTime } = Date.prototype;
+const timeOf = (date) => Reflect.apply(getTime, date, []);
+
+/** The keys and values of a map, or the items of a set, whatever its class makes of its iterator. */
+function itemsOf(value) {
+  const items = [];
+  const collect = types.isMap(value) ? (item, key) => items.push(key, item) : (item) => items.push(item);
+  Reflect.apply(types.isMap(value) ? Map.prototype.forEach : Set.prototype.forEach, value, [collect]);
+  return items;
+}
 
 /**
  * The names that the top of a module's code declares, and the texts of the functions that see no other variables than
@@ -140,24 +153,18 @@ export function createWatch(modules, foreign) {
     if (typeof value === "function") return noteFunction(value);
     const prototype = Object.getPrototypeOf(value);
     if (prototype === Object.prototype || prototype === null || Array.isArray(value)) return noteProperties(value);
-    if (value instanceof Map) {
-      const entries = [...value].flat();
-      checks.push(() => value.size * 2 === entries.length && sameItems([...value].flat(), entries));
-      queue.push(...entries);
-      return noteProperties(value);
-    }
-    if (value instanceof Set) {
-      const items = [...value];
-      checks.push(() => value.size === items.length && sameItems([...value], items));
+    if (types.isMap(value) || types.isSet(value)) {
+      const items = itemsOf(value);
+      checks.push(() => sameItems(itemsOf(value), items));
       queue.push(...items);
-      return noteProperties(value);
+      return noteInstance(value, prototype);
     }
-    if (value instanceof Date) {
-      const time = value.getTime();
-      checks.push(() => Object.is(value.getTime(), time));
-      return noteProperties(value);
+    if (types.isDate(value)) {
+      const time = timeOf(value);
+      checks.push(() => Object.is(timeOf(value), time));
+      return noteInstance(value, prototype);
     }
-    if (value instanceof RegExp) return noteProperties(value);
+    if (types.isRegExp(value)) return noteInstance(value, prototype);
     if (ArrayBuffer.isView(value) && !(value instanceof DataView)) {
       if (value.length > 4096) return false;
       const items = Array.from(value);
@@ -165,14 +172,19 @@ export function createWatch(modules, foreign) {
       return true;
     }
     if (STATELESS.test(Object.prototype.toString.call(value))) return true;
-    // An instance of one of the side's own classes: its fields are seen, unless some are private.
-    if (typeof prototype.constructor === "function" && met.has(prototype)) return noteProperties(value);
-    if (typeof prototype.constructor === "function" && isOpen(prototype.constructor)) {
-      queue.push(prototype.constructor);
-      return noteProperties(value);
-    }
     // The prototype object of an own class, or of one that extends another.
-    return Object.hasOwn(value, "constructor") && isOpen(value.constructor) ? noteProperties(value) : false;
+    if (Object.hasOwn(value, "constructor") && isOpen(value.constructor)) return noteProperties(value);
+    return noteInstance(value, prototype);
+  }
+
+  /** An instance of a built-in class, or of one of the side's own: its fields are seen, unless some are private. */
+  function noteInstance(value, prototype) {
+    const made = prototype.constructor;
+    if (typeof made !== "function") return false;
+    if (BUILT_IN_PROTOTYPES.has(prototype) || met.has(prototype)) return noteProperties(value);
+    if (!isOpen(made)) return false;
+    queue.push(made);
+    return noteProperties(value);
   }
 
   function isOpen(made) {

@@ -18,13 +18,18 @@ sys.dont_write_bytecode = True
 HERE = os.path.dirname(os.path.abspath(__file__))
 sys.path.insert(0, HERE)
 
+import built_ins  # noqa: E402
 import fresh  # noqa: E402
 import notation  # noqa: E402
 import fixed  # noqa: E402
 import guard  # noqa: E402
 import probes  # noqa: E402
+from hashlib import sha256  # noqa: E402
 
 sys.path.remove(HERE)
+# Ported code may have modules of these names; and it shall not find ours.
+for own in (built_ins, fresh, notation, fixed, guard, probes):
+    del sys.modules[own.__name__]
 
 # Ported code may close or write to low descriptors: ours move out of its way and are not inherited.
 import fcntl  # noqa: E402
@@ -36,6 +41,7 @@ os.close(4)
 
 
 real_chdir = os.chdir
+perf_counter = time.perf_counter
 # Neither awaitable nor an iterator, and nothing to decode; those that stand in JSON as they are.
 PLAIN = {int, float, str, bool, type(None)}
 SAME = {bool, type(None)}
@@ -47,6 +53,14 @@ class Missing(Exception):
 
 class WouldNotLoad(Exception):
     """A module of the side failed while it was loaded."""
+
+
+class NeedsNewProcess(BaseException):
+    """This process is no longer fit for the request: it is to be put to a new one."""
+
+
+# Stands for the cases that share one state, to which changed built-ins belong as well.
+KEPT = "\0kept"
 
 
 class Driver:
@@ -63,6 +77,14 @@ class Driver:
         os.register_at_fork(after_in_child=self.leave_protocol)
         self.kept = False
         self.moved = False
+        self.seal = None
+        self.built_ins = None
+        # The files whose loading changed built-ins: only their cases may run in this process.
+        self.changed_by = None
+        # The request that runs leaves the driver by itself, see docs/formats.md, section 7.
+        self.alone = False
+        # The process ends after this reply.
+        self.last = False
         os.chdir = self.change_folder
 
     def leave_protocol(self):
@@ -90,7 +112,9 @@ class Driver:
                 sys.path.insert(0, path)
         self.output_limit = int(request.get("outputKb", 8192)) * 1024
         self.probes = probes.Probes() if request.get("lines") else None
-        self.loader = fresh.Loader(self.root, self.probes, self.guard)
+        self.loader = fresh.Loader(self.root, self.probes, self.guard, self)
+        self.seal = Seal(request["secret"]) if "secret" in request else None
+        self.built_ins = built_ins.BuiltIns()
         version = "%d.%d.%d" % sys.version_info[:3]
         return {"bridge": 1, "language": "python", "version": version}
 
@@ -110,7 +134,7 @@ class Driver:
 
     def call(self, request):
         self.prepare(request)
-        name, module, function = self.find(request)
+        _name, module, function = self.find(request)
         args, kwargs = self.arguments(request, module, {})
         reply = self.run_keeping(function, args, kwargs)[0]
         if "broken" in reply:
@@ -187,6 +211,34 @@ class Driver:
                 self.probes.take(reply)
         return reply
 
+    # -- built-ins ----------------------------------------------------------------------------------------------
+
+    def is_changed(self):
+        return self.built_ins is not None and not self.clock.active and self.built_ins.is_changed()
+
+    def before_loading(self):
+        """What cases changed before modules are loaded is nobody's."""
+        if self.is_changed():
+            if not self.kept:
+                raise NeedsNewProcess
+            self.keep_changes()
+
+    def after_loading(self):
+        """What modules change of the built-ins while they are loaded is theirs."""
+        if self.is_changed():
+            self.keep_changes()
+
+    def keep_changes(self):
+        """From here on the built-ins as they are now are right, for the cases of these files alone."""
+        self.built_ins.note()
+        self.changed_by = KEPT if self.kept else self.asked
+
+    def put_back(self):
+        """Puts built-ins back that the request which runs has changed, before its answer is written down."""
+        if self.alone and not self.kept and self.is_changed():
+            self.built_ins.restore()
+            self.last = True
+
     # -- parts --------------------------------------------------------------------------------------------------
 
     def prepare(self, request):
@@ -194,9 +246,13 @@ class Driver:
             # Names imported by value (`from datetime import datetime`) only see the change in modules loaded after it.
             self.loader.watch = None
         kept = request.get("state") == "kept"
-        if not (kept and self.kept):
-            self.loader.freshen()
+        self.asked = request.get("files") or request.get("file")
+        if self.changed_by is not None and not kept and self.changed_by != self.asked:
+            raise NeedsNewProcess
+        goes_on = kept and self.kept
         self.kept = kept
+        if not goes_on:
+            self.loader.freshen()
         # What loading runs is told apart by the `lines` operation; a module that a case is the first to ask for is loaded
         # within it, which is seen as well.
         if self.probes:
@@ -207,6 +263,8 @@ class Driver:
             self.guard.active = True
         try:
             return self.loader.load(file, self.paths)
+        except NeedsNewProcess:
+            raise
         except SystemExit as ended:
             raise WouldNotLoad("it ends the process while loading: exit(%s)" % (ended.code,)) from None
         except FileNotFoundError:
@@ -245,7 +303,7 @@ class Driver:
         return args, kwargs
 
     def run_keeping(self, function, args, kwargs):
-        start = time.perf_counter()
+        start = perf_counter()
         value = None
         watch = self.guard
         if watch:
@@ -259,13 +317,17 @@ class Driver:
                     value = notation.read_iterator(value)
                 elif notation.is_async_iterator(value):
                     value = notation.await_value(notation.read_async_iterator(value))
-            reply = {"value": notation.encode(value), "ms": round((time.perf_counter() - start) * 1000, 4)}
+            if self.alone:
+                self.put_back()
+            reply = {"value": notation.encode(value), "ms": round((perf_counter() - start) * 1000, 4)}
         except SystemExit as ended:
             reply = {"broken": {"why": "ended", "what": "it ended the process: exit(%s)" % (ended.code,)}}
         except MemoryError:
             reply = {"broken": {"why": "over-limit", "what": "it ran out of memory"}}
         except BaseException as error:  # what ported code throws is its answer
-            reply = {"thrown": thrown(error), "ms": round((time.perf_counter() - start) * 1000, 4)}
+            if self.alone:
+                self.put_back()
+            reply = {"thrown": thrown(error), "ms": round((perf_counter() - start) * 1000, 4)}
         if watch:
             watch.active = False
         if self.forked:
@@ -276,11 +338,14 @@ class Driver:
 
     def answer(self, request):
         operation = request.get("op")
+        self.alone = "alone" in request
         if operation not in OPERATIONS:
             return {"error": "unknown op %r; known: %s" % (operation, ", ".join(sorted(OPERATIONS)))}
         if operation == "call" and len(request) == 5 and request.keys() == QUICK:
             try:
                 reply = self.quick_call(request)
+            except NeedsNewProcess:
+                return RESTART
             except BaseException as error:
                 return {"error": "%s: %s" % (type(error).__name__, error)}
             if reply is not None:
@@ -291,6 +356,8 @@ class Driver:
             finally:
                 if self.clock.release():
                     self.loader.watch = None
+        except NeedsNewProcess:
+            return RESTART
         except Missing as missing:
             return {"missing": str(missing)}
         except WouldNotLoad as error:
@@ -337,28 +404,75 @@ class Driver:
             lines = (pending + chunk).split(b"\n") if pending else chunk.split(b"\n")
             pending = lines.pop()
             held = []
-            since = time.perf_counter()
+            first = None
+            since = perf_counter()
             for line in lines:
                 if not line:
                     continue
                 request = parse(line.decode("utf-8"))
                 if request.get("op") == "bye":
                     break
-                held.append(form(request.get("id"), self.answer(request)))
+                number = request.get("id")
+                reply = self.answer(request)
+                if first is None:
+                    first = number
+                if reply is RESTART:
+                    return self.start_anew(first)
+                if self.alone:
+                    self.put_back()
+                held.append(form(number, reply, self.seal, self.last))
                 # Replies leave together while requests are at hand; asked to be alone, one has left before the next
                 # case can end the process. So has the greeting, which tells that the time of the first case begins.
-                if "alone" in request or request.get("op") == "hello" or len(held) > 100 or time.perf_counter() - since > HOLD_SECONDS:
-                    send(held)
+                if "alone" in request or request.get("op") == "hello" or len(held) > 100 or perf_counter() - since > HOLD_SECONDS:
+                    if not self.send(held, first):
+                        return
                     held = []
-                    since = time.perf_counter()
+                    first = None
+                    since = perf_counter()
             else:
-                send(held)
+                if not self.send(held, first):
+                    return
                 continue
-            send(held)
+            self.send(held, first)
             return
+
+    def send(self, held, first):
+        """Writes replies, unless they were answered amid changes of built-ins. False when the process is to end."""
+        if held and self.is_changed():
+            if not self.kept:
+                return self.start_anew(first)
+            self.keep_changes()
+        send(held)
+        return not self.last
+
+    def start_anew(self, first):
+        """Asks for a new process, to which everything from a request on is put again."""
+        self.built_ins.restore()
+        send([form(first, dict(RESTART), self.seal, False)])
+        return False
 
 
 HOLD_SECONDS = 0.005
+RESTART = {"restart": True}
+
+
+class Seal:
+    """Seals replies, so that nothing but the driver can answer in its name: each carries a tag of the secret that came
+    with the greeting, before any ported code ran. Block B of four tags is the SHA-256 of `SECRET:B`.
+    """
+
+    def __init__(self, secret):
+        self.secret = secret.encode("ascii")
+        self.block = None
+        self.tags = ""
+
+    def tag(self, id):
+        block = id >> 2
+        if block != self.block:
+            self.block = block
+            self.tags = sha256(b"%s:%d" % (self.secret, block)).hexdigest()
+        at = (id & 3) * 16
+        return self.tags[at:at + 16]
 
 OPERATIONS = {
     "hello": Driver.hello,
@@ -403,16 +517,29 @@ def make_dump():
 dump = make_dump()
 
 
-def form(id, reply):
+def form(id, reply, seal, last):
     """A reply as a line. What differs from side to side stands before the answer, so that equal answers are equal texts."""
     path = reply.pop("path", None)
     ms = reply.pop("ms", None)
-    if ms is None or "lines" in reply or type(id) is not int:
-        head = {"id": id, "ms": ms, "path": path, "lines": reply.pop("lines", None)}
-        return dump({**{key: value for key, value in head.items() if value is not None}, **reply})
-    if path is None:
-        return '{"id":%d,"ms":%r,%s' % (id, ms, dump(reply)[1:])
-    return '{"id":%d,"ms":%r,"path":%d,%s' % (id, ms, path, dump(reply)[1:])
+    if type(id) is not int:
+        return dump({"id": id, "ms": ms, "path": path, **reply})
+    start = '{"id":%d' % id if seal is None else '{"id":%d,"tag":"%s"' % (id, seal.tag(id))
+    if last:
+        start += ',"last":true'
+    if ms is None or "lines" in reply:
+        head = {"ms": ms, "path": path, "lines": reply.pop("lines", None)}
+        rest = encoded({**{key: value for key, value in head.items() if value is not None}, **reply})
+        return start + ("}" if rest == "{}" else "," + rest[1:])
+    rest = encoded(reply)[1:]
+    return '%s,"ms":%r,%s' % (start, ms, rest) if path is None else '%s,"ms":%r,"path":%d,%s' % (start, ms, path, rest)
+
+
+def encoded(reply):
+    """The reply as JSON; an answer that the notation made something else of is told as such."""
+    try:
+        return dump(reply)
+    except (TypeError, ValueError, RecursionError) as error:
+        return dump({"error": "the answer cannot be written down: %s" % error})
 
 
 scan = json.JSONDecoder().scan_once
@@ -477,7 +604,7 @@ def thrown(error):
         message = str(error)
     except Exception as inner:
         message = "<no message: str() throws %s>" % type(inner).__name__
-    return {"kind": type(error).__name__, "message": notation.encode(message), "trace": last_trace(error)}
+    return {"kind": notation.name_of(type(error)), "message": notation.encode(message), "trace": last_trace(error)}
 
 
 def last_trace(error):
@@ -497,4 +624,7 @@ if __name__ == "__main__":
         OutputBytes(io.FileIO(1, "w", closefd=False)), encoding="utf-8", errors="surrogateescape", line_buffering=True
     )
     sys.setrecursionlimit(max(sys.getrecursionlimit(), 1200))
+    # Ported code that looks at its main program finds an empty one.
+    MAIN = sys.modules["__main__"]
+    sys.modules["__main__"] = type(sys)("__main__")
     Driver().serve()

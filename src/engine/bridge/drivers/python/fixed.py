@@ -17,8 +17,13 @@ REAL = {
     **{name: getattr(time, name) for name in BY_DEFAULT_NOW},
     "datetime": datetime.datetime,
     "date": datetime.date,
-    "random": random.random,
     "Random": random.Random,
+}
+
+# The functions of `random` that its one shared instance stands behind.
+DRAWN = {
+    name: getattr(random, name)
+    for name in ("random", "uniform", "randint", "randrange", "choice", "choices", "shuffle", "sample", "getrandbits", "gauss")
 }
 
 
@@ -57,9 +62,8 @@ class Fixed:
         for name in BY_DEFAULT_NOW:
             setattr(time, name, REAL[name])
         datetime.datetime, datetime.date = REAL["datetime"], REAL["date"]
-        instance = random._inst
-        for name in ("random", "uniform", "randint", "randrange", "choice", "choices", "shuffle", "sample", "getrandbits", "gauss"):
-            setattr(random, name, getattr(instance, name))
+        for name, function in DRAWN.items():
+            setattr(random, name, function)
         random.Random = REAL["Random"]
         return True
 

@@ -57,8 +57,12 @@ def is_side_file(module):
 class Loader:
     """Finds and loads the side's own files, keeping their compiled code."""
 
-    def __init__(self, root, probes=None, guard=None):
-        """With `probes`, the side's functions are compiled so that they tell which of their lines ran."""
+    def __init__(self, root, probes=None, guard=None, loading=None):
+        """With `probes`, the side's functions are compiled so that they tell which of their lines ran.
+
+        `loading` is told before and after modules are run for a case.
+        """
+        self.loading = loading
         self.root = root
         self.guard = guard
         self.probes = probes
@@ -132,7 +136,11 @@ class Loader:
             raise FileNotFoundError(full)
         name = self.module_name(full, paths)
         self.watch = None
+        if self.loading:
+            self.loading.before_loading()
         module = importlib.import_module(name)
+        if self.loading:
+            self.loading.after_loading()
         # What a package puts in place of a submodule's name must not be taken for the file.
         module = sys.modules.get(name, module)
         self.by_file[file] = module
@@ -179,6 +187,8 @@ class Loader:
             self.reload()
 
     def reload(self):
+        if self.loading:
+            self.loading.before_loading()
         names = list(self.own)
         files = list(self.by_file)
         modules = [self.by_file[file].__name__ for file in files]
@@ -194,6 +204,8 @@ class Loader:
         except BaseException:
             self.forget()
             return
+        if self.loading:
+            self.loading.after_loading()
         self.watch = Watch(self.own, self.guard)
 
 

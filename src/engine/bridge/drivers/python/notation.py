@@ -23,6 +23,11 @@ class CutList(list):
     """What was read of an iterator that had more than MAX_ITEMS items."""
 
 
+def name_of(kind):
+    """The name of a class, whatever its metaclass makes of `__name__`."""
+    return type.__dict__["__name__"].__get__(kind)
+
+
 def is_awaitable(value):
     return isinstance(value, types.CoroutineType)
 
@@ -118,7 +123,7 @@ def encode_tuple(value, path):
 
 def encode_named_tuple(value, path):
     fields = {name: encode(getattr(value, name), path) for name in value._fields}
-    return {"~obj": type(value).__name__, "fields": fields, "items": [encode(item, path) for item in value]}
+    return {"~obj": name_of(type(value)), "fields": fields, "items": [encode(item, path) for item in value]}
 
 
 def encode_set(value, path):
@@ -137,11 +142,11 @@ def encode_dict(value, path):
 
 
 def encode_enum(value, path):
-    return {"~obj": type(value).__name__, "fields": {"value": encode(value.value, path)}}
+    return {"~obj": name_of(type(value)), "fields": {"value": encode(value.value, path)}}
 
 
 def encode_exception(value, _path):
-    return {"~obj": type(value).__name__, "fields": {"message": encode(str(value))}}
+    return {"~obj": name_of(type(value)), "fields": {"message": encode(str(value))}}
 
 
 def encode_timedelta(value, _path):
@@ -158,17 +163,22 @@ def encode_object(value, path):
                 fields[name] = encode(getattr(value, name), path)
     for name, item in getattr(value, "__dict__", {}).items():
         fields[str(name)] = encode(item, path)
-    return {"~obj": type(value).__name__, "fields": fields}
+    return {"~obj": name_of(type(value)), "fields": fields}
 
 
 def encode_opaque(value, _path):
     name = getattr(value, "__name__", "")
-    return {"~opaque": "<%s%s>" % (type(value).__name__, " " + name if name else "")}
+    return {"~opaque": "<%s%s>" % (name_of(type(value)), " " + name if name and isinstance(name, str) else "")}
 
 
 def encode_bytes(value, _path):
     return {"~bytes": base64.b64encode(bytes(value)).decode("ascii")}
 
+
+# A subclass may give out anything by these names.
+DECIMAL_TEXT = decimal.Decimal.__str__
+TIME_TEXT = datetime.datetime.isoformat
+DATE_TEXT = datetime.date.isoformat
 
 EXACT = {
     list: encode_list,
@@ -181,9 +191,9 @@ EXACT = {
     bytearray: encode_bytes,
     memoryview: encode_bytes,
     range: encode_list,
-    decimal.Decimal: lambda value, _path: {"~dec": str(value)},
-    datetime.datetime: lambda value, _path: {"~time": value.isoformat()},
-    datetime.date: lambda value, _path: {"~date": value.isoformat()},
+    decimal.Decimal: lambda value, _path: {"~dec": DECIMAL_TEXT(value)},
+    datetime.datetime: lambda value, _path: {"~time": TIME_TEXT(value)},
+    datetime.date: lambda value, _path: {"~date": DATE_TEXT(value)},
     datetime.time: lambda value, _path: {"~obj": "time", "fields": {"value": value.isoformat()}},
     datetime.timedelta: encode_timedelta,
     complex: lambda value, path: {"~obj": "complex", "fields": {"real": encode(value.real), "imag": encode(value.imag)}},
