@@ -8,32 +8,12 @@ import { DEFAULT_EQUALITY } from "@/core/compare/equality";
 import type { Json } from "@/core/formats/json";
 import { fromNotation, toNotation } from "@/core/values/value";
 import { DRIVERS } from "@/engine/bridge/drivers/index";
-import { type BridgeRequest, Pool, type PoolAnswer } from "@/engine/bridge/pool";
+import type { BridgeRequest, Pool, PoolAnswer } from "@/engine/bridge/pool";
 import { packageRoot } from "@/engine/files/package-root";
-import { environmentFor } from "@/engine/process/environment";
 import { findRuntime } from "@/engine/toolchains/toolchains";
+import { askPool, poolFor } from "@/testing/driver-pool";
 import { temporaryFolder } from "@/testing/temporary-port";
 import { arbitraryValue } from "@/testing/values";
-
-const LIMITS = { timeMs: 5000, memoryMb: 512, outputKb: 64, processes: 64 };
-
-async function poolFor(language: string, cwd: string): Promise<Pool> {
-  const driver = DRIVERS[language];
-  if (!driver) throw new Error(`no driver for ${language}`);
-  const program = path.join(packageRoot(), "src/engine/bridge/drivers", driver.program);
-  const command = [...(await findRuntime(language)), ...driver.flags(LIMITS.memoryMb), program];
-  return new Pool({
-    command,
-    cwd,
-    env: environmentFor(),
-    hello: { root: cwd, path: ["."], outputKb: LIMITS.outputKb },
-    limits: LIMITS,
-    jobs: 1,
-  });
-}
-
-const ask = (pool: Pool, request: BridgeRequest): Promise<PoolAnswer> =>
-  new Promise((done) => pool.add([{ request: { op: "call", ...request }, done, tries: 0 }]));
 
 const valueIn = ({ result }: PoolAnswer): Json | string =>
   result.kind === "call"
@@ -109,7 +89,8 @@ describe.each([
   ["typescript", "m.ts", TYPESCRIPT],
 ])("the %s driver", (language, file, source) => {
   let pool: Pool;
-  const call = (name: string, args: Json[] = [], rest: BridgeRequest = {}) => ask(pool, { file, name, args, ...rest });
+  const call = (name: string, args: Json[] = [], rest: BridgeRequest = {}) =>
+    askPool(pool, { file, name, args, ...rest });
   beforeAll(async () => {
     pool = await poolFor(language, temporaryFolder({ [file]: source }));
   });
@@ -164,9 +145,9 @@ describe.each([
 
   it("calls static methods, and the first of several names that is there", async () => {
     expect(valueIn(await call("Harbour.fleet"))).toBe("static");
-    expect(valueIn(await ask(pool, { file, names: ["nowhere", "later"], args: [] }))).toBe("soon");
+    expect(valueIn(await askPool(pool, { file, names: ["nowhere", "later"], args: [] }))).toBe("soon");
     expect((await call("nowhere")).result).toEqual({ kind: "skipped", why: "there is no nowhere" });
-    expect((await ask(pool, { file: "gone.x", name: "f", args: [] })).result).toMatchObject({
+    expect((await askPool(pool, { file: "gone.x", name: "f", args: [] })).result).toMatchObject({
       kind: "skipped",
       why: "there is no gone.x",
     });
@@ -182,7 +163,7 @@ describe.each([
       { call: ["total"], args: [{ "~as": "h" }] },
       { call: ["take"], on: "gone" },
     ];
-    const { result } = await ask(pool, { op: "steps", file, steps });
+    const { result } = await askPool(pool, { op: "steps", file, steps });
     expect(result).toMatchObject({
       kind: "steps",
       steps: [
@@ -204,7 +185,12 @@ describe.each([
       { new: ["Harbour"], args: [1], as: "i" },
     ];
     const counted = async (state: string) => {
-      const { result } = await ask(pool, { op: "steps", file, steps: [...bump, { get: ["count"], on: "h" }], state });
+      const { result } = await askPool(pool, {
+        op: "steps",
+        file,
+        steps: [...bump, { get: ["count"], on: "h" }],
+        state,
+      });
       return result.kind === "steps" ? result.steps.at(-1) : result;
     };
     if (language === "python") {
@@ -281,8 +267,8 @@ describe("a driver started by hand, as the protocol describes it", () => {
 describe("what only one language has", () => {
   it("is told by the Python driver", async () => {
     const pool = await poolFor("python", temporaryFolder({ "m.py": PYTHON }));
-    const answer = await ask(pool, { file: "m.py", name: "kinds", args: [] });
-    const numbers = await ask(pool, { file: "m.py", name: "numbers", args: [] });
+    const answer = await askPool(pool, { file: "m.py", name: "kinds", args: [] });
+    const numbers = await askPool(pool, { file: "m.py", name: "numbers", args: [] });
     pool.stop();
     expect(valueIn(answer)).toEqual([
       { "~obj": "Kind", fields: { value: 1 } },
@@ -312,7 +298,7 @@ describe("what only one language has", () => {
   it("is told by the Node.js driver", async () => {
     const pool = await poolFor("typescript", temporaryFolder({ "m.ts": TYPESCRIPT }));
     const [kinds, numbers, main, stream] = await Promise.all(
-      ["kinds", "numbers", "default", "stream"].map((name) => ask(pool, { file: "m.ts", name, args: [] })),
+      ["kinds", "numbers", "default", "stream"].map((name) => askPool(pool, { file: "m.ts", name, args: [] })),
     );
     pool.stop();
     expect(kinds && valueIn(kinds)).toEqual([
@@ -347,7 +333,7 @@ describe("what only one language has", () => {
 describe("the Node.js loader", () => {
   const run = async (files: Record<string, string>, requests: { file: string; name: string; args?: Json[] }[]) => {
     const pool = await poolFor("javascript", temporaryFolder(files));
-    const answers = await Promise.all(requests.map((request) => ask(pool, { args: [], ...request })));
+    const answers = await Promise.all(requests.map((request) => askPool(pool, { args: [], ...request })));
     pool.stop();
     return answers.map(valueIn);
   };
@@ -402,9 +388,9 @@ describe("the Python loader", () => {
     };
     const pool = await poolFor("python", temporaryFolder(files));
     const answers = await Promise.all([
-      ask(pool, { file: "lib/pack/__init__.py", name: "double", args: [] }),
-      ask(pool, { file: "lib/pack/inner.py", name: "double", args: [] }),
-      ask(pool, { file: "tools/alone.py", name: "go", args: [] }),
+      askPool(pool, { file: "lib/pack/__init__.py", name: "double", args: [] }),
+      askPool(pool, { file: "lib/pack/inner.py", name: "double", args: [] }),
+      askPool(pool, { file: "tools/alone.py", name: "go", args: [] }),
     ]);
     pool.stop();
     expect(answers.map(valueIn)).toEqual([42, 42, "helped"]);
@@ -445,7 +431,7 @@ by_closure = counter()
     const pool = await poolFor("python", temporaryFolder({ "m.py": source }));
     const names = ["global", "list", "default", "attribute", "class", "instance", "cache", "closure", "iterator"];
     const answers = await Promise.all(
-      names.flatMap((name) => [1, 2, 3].map(() => ask(pool, { file: "m.py", name: `by_${name}`, args: [] }))),
+      names.flatMap((name) => [1, 2, 3].map(() => askPool(pool, { file: "m.py", name: `by_${name}`, args: [] }))),
     );
     pool.stop();
     expect(answers.map(valueIn)).toEqual([...new Array(24).fill(1), 0, 0, 0]);

@@ -121,8 +121,6 @@ class Lane {
   private headSince = 0;
   private verdict: Broken | null = null;
   private seal = new Seal();
-  /** The ids of the requests without a reply, in order. */
-  private ids: number[] = [];
   /** Why nothing more of what the driver writes is read, until it has ended. */
   private discarded: { readonly kind: "restart" } | { readonly kind: "forged"; readonly what: string } | null = null;
   private watch: NodeJS.Timeout | null = null;
@@ -152,7 +150,6 @@ class Lane {
       if (this.outstanding.length === 0) this.headSince = performance.now();
       this.outstanding.push(item);
       const id = this.sequence++;
-      this.ids.push(id);
       const terms = item.alone ? `{"id":${id},"alone":true,` : `{"id":${id},`;
       this.started().send(terms + JSON.stringify(item.request).slice(1));
     }
@@ -184,14 +181,13 @@ class Lane {
 
   private read(line: string): void {
     if (!this.ready) return this.greet(line);
-    const [id] = this.ids;
-    const sealed = id === undefined ? null : this.seal.open(line, id);
+    // The requests without a reply are the last that were sent.
+    const sealed = this.outstanding.length === 0 ? null : this.seal.open(line, this.sequence - this.outstanding.length);
     const found = sealed === null ? null : readLine(sealed, this.paths);
     if (!found) return this.discard({ kind: "forged", what: describeForged(line) });
     if (found.kind === "restart") return this.restart();
     const { read } = found;
     const item = this.outstanding.shift();
-    this.ids.shift();
     if (found.isLast) this.discard({ kind: "restart" });
     this.headSince = performance.now();
     // However short its cases are, each group is looked at once.
@@ -225,7 +221,6 @@ class Lane {
       head.restarts = (head.restarts ?? 0) + 1;
       if (head.restarts > MAX_RESTARTS) {
         this.outstanding.shift();
-        this.ids.shift();
         const what = "it changes the language's built-ins again and again, so that no process can answer it";
         head.done({ result: { kind: "broken", why: "crashed", what, lastOutput: "" }, ms: null });
       }
@@ -278,7 +273,6 @@ class Lane {
     const { discarded } = this;
     this.driver = null;
     this.discarded = null;
-    this.ids = [];
     this.pause();
     const certain = discarded?.kind !== "restart" && (this.outstanding[0]?.alone ?? false);
     const head = certain ? this.outstanding.shift() : undefined;
@@ -308,7 +302,6 @@ class Lane {
   stop(): void {
     this.stopped = true;
     this.outstanding.length = 0;
-    this.ids = [];
     this.retry = [];
     this.pause();
     this.driver?.stop();

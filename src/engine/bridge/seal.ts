@@ -1,11 +1,12 @@
 /** The seals by which a driver's replies are told from what ported code writes to the same pipe. */
-import { createHash, randomBytes } from "node:crypto";
+import { hash, randomBytes } from "node:crypto";
 
-const TAG_LENGTH = 16;
+/** A wrong guess ends the driver: one in four thousand million is right. */
+const TAG_LENGTH = 8;
 
 /**
- * One driver's seal. Its secret goes out with the greeting, before any ported code runs; block B of four tags is the SHA-256
- * of `SECRET:B`, so that tags which were seen tell nothing of those to come.
+ * One driver's seal. Its secret goes out with the greeting, before any ported code runs; block B of sixteen tags is the
+ * SHA-512 of `SECRET:B`, so that tags which were seen tell nothing of those to come.
  */
 export class Seal {
   readonly secret = randomBytes(32).toString("hex");
@@ -19,12 +20,12 @@ export class Seal {
   }
 
   private tagOf(id: number): string {
-    const block = id >> 2;
+    const block = id >> 4;
     if (block !== this.block) {
       this.block = block;
-      this.tags = createHash("sha256").update(`${this.secret}:${block}`).digest("hex");
+      this.tags = hash("sha512", `${this.secret}:${block}`);
     }
-    const at = (id & 3) * TAG_LENGTH;
+    const at = (id & 15) * TAG_LENGTH;
     return this.tags.slice(at, at + TAG_LENGTH);
   }
 }

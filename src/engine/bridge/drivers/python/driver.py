@@ -24,9 +24,9 @@ import notation  # noqa: E402
 import fixed  # noqa: E402
 import guard  # noqa: E402
 import probes  # noqa: E402
-from hashlib import sha256  # noqa: E402
+from hashlib import sha512  # noqa: E402
 
-sys.path.remove(HERE)
+sys.path[:] = [folder for folder in sys.path if os.path.abspath(folder) != HERE]
 # Ported code may have modules of these names; and it shall not find ours.
 for own in (built_ins, fresh, notation, fixed, guard, probes):
     del sys.modules[own.__name__]
@@ -458,7 +458,7 @@ RESTART = {"restart": True}
 
 class Seal:
     """Seals replies, so that nothing but the driver can answer in its name: each carries a tag of the secret that came
-    with the greeting, before any ported code ran. Block B of four tags is the SHA-256 of `SECRET:B`.
+    with the greeting, before any ported code ran. Block B of sixteen tags is the SHA-512 of `SECRET:B`.
     """
 
     def __init__(self, secret):
@@ -467,12 +467,12 @@ class Seal:
         self.tags = ""
 
     def tag(self, id):
-        block = id >> 2
+        block = id >> 4
         if block != self.block:
             self.block = block
-            self.tags = sha256(b"%s:%d" % (self.secret, block)).hexdigest()
-        at = (id & 3) * 16
-        return self.tags[at:at + 16]
+            self.tags = sha512(b"%s:%d" % (self.secret, block)).hexdigest()
+        at = (id & 15) * 8
+        return self.tags[at:at + 8]
 
 OPERATIONS = {
     "hello": Driver.hello,

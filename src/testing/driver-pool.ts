@@ -1,0 +1,28 @@
+/** Live drivers for tests, over a folder of sources. */
+import path from "node:path";
+import { DRIVERS } from "@/engine/bridge/drivers/index";
+import { type BridgeRequest, Pool, type PoolAnswer } from "@/engine/bridge/pool";
+import { packageRoot } from "@/engine/files/package-root";
+import { environmentFor } from "@/engine/process/environment";
+import { findRuntime } from "@/engine/toolchains/toolchains";
+
+export const POOL_LIMITS = { timeMs: 5000, memoryMb: 512, outputKb: 64, processes: 64 };
+
+/** One driver process of a language; the caller stops it. */
+export async function poolFor(language: string, cwd: string): Promise<Pool> {
+  const driver = DRIVERS[language];
+  if (!driver) throw new Error(`no driver for ${language}`);
+  const program = path.join(packageRoot(), "src/engine/bridge/drivers", driver.program);
+  const command = [...(await findRuntime(language)), ...driver.flags(POOL_LIMITS.memoryMb), program];
+  return new Pool({
+    command,
+    cwd,
+    env: environmentFor(),
+    hello: { root: cwd, path: ["."], outputKb: POOL_LIMITS.outputKb },
+    limits: POOL_LIMITS,
+    jobs: 1,
+  });
+}
+
+export const askPool = (pool: Pool, request: BridgeRequest): Promise<PoolAnswer> =>
+  new Promise((done) => pool.add([{ request: { op: "call", ...request }, done, tries: 0 }]));
