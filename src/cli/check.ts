@@ -1,12 +1,15 @@
-import { writeFile } from "node:fs/promises";
 import { homedir } from "node:os";
 import path from "node:path";
 import { Command, InvalidArgumentError } from "commander";
 import { formatReport } from "@/cli/format-report";
+import { outputFile, refuseUnwritable, writeOutput } from "@/cli/output-file";
 import { showProgress } from "@/cli/progress";
+import { hasCompared } from "@/core/report/totals";
 import { formatJunit } from "@/core/report/writers/junit";
 import { formatLcov } from "@/core/report/writers/lcov";
 import { formatSarif } from "@/core/report/writers/sarif";
+import { makeFolder } from "@/engine/files/folder";
+import { exitStatusOf } from "@/service/exit-status";
 import { twinFile } from "@/service/open-port";
 import { answersFolderIn, runCheckOfFile } from "@/service/run-check";
 
@@ -36,10 +39,12 @@ export function checkCommand(): Command {
     .option("--steady", "run every case of the original again, under another hash seed, time zone, locale and clock")
     .option("--data <dir>", "where answers are kept between checks", path.join(homedir(), ".side-twin"))
     .option("--json", "print the report as JSON, and nothing else, on stdout")
-    .option("--junit <file>", "also write a JUnit report")
-    .option("--lcov <file>", "also write the proven lines of the original as LCOV")
-    .option("--sarif <file>", "also write what differs as SARIF")
+    .option("--junit <file>", "also write a JUnit report", outputFile)
+    .option("--lcov <file>", "also write the proven lines of the original as LCOV", outputFile)
+    .option("--sarif <file>", "also write what differs as SARIF", outputFile)
     .action(async (file: string, options: Options) => {
+      refuseUnwritable([options.junit, options.lcov, options.sarif]);
+      makeFolder(options.data);
       const progress = showProgress();
       const stop = new AbortController();
       process.once("SIGINT", () => stop.abort());
@@ -58,9 +63,9 @@ export function checkCommand(): Command {
           onPhase: progress.phase,
         });
         progress.end();
-        if (options.junit) await writeFile(options.junit, formatJunit(report));
+        if (options.junit) await writeOutput(options.junit, formatJunit(report));
         if (options.lcov)
-          await writeFile(
+          await writeOutput(
             options.lcov,
             formatLcov(
               open.original.folder,
@@ -68,13 +73,14 @@ export function checkCommand(): Command {
             ),
           );
         if (options.sarif)
-          await writeFile(
+          await writeOutput(
             options.sarif,
             formatSarif(report, (...of) => twinFile(open, ...of)),
           );
         process.stdout.write(options.json ? `${JSON.stringify(report)}\n` : formatReport(report));
-        const { differ, broken, unsteady } = report.totals;
-        process.exitCode = report.state === "stopped" ? 2 : differ + broken + unsteady > 0 ? 1 : 0;
+        process.exitCode = exitStatusOf(report);
+        if (report.state === "complete" && !hasCompared(report.totals))
+          process.stderr.write("side-twin: nothing was compared: no case has anything to run on the twin yet\n");
       } finally {
         progress.end();
       }

@@ -1,7 +1,8 @@
 import { homedir } from "node:os";
 import path from "node:path";
 import { Command, InvalidArgumentError } from "commander";
-import { startWebServer } from "@/cli/web-server";
+import { startWebServer, type WebServer } from "@/cli/web-server";
+import { makeFolder } from "@/engine/files/folder";
 import { buildPages } from "@/service/build-pages";
 import { setCurrentWorkbench } from "@/service/current";
 import { bringDemoPorts } from "@/service/demo-ports";
@@ -24,6 +25,7 @@ function withServerOptions(command: Command, demo: boolean): Command {
 }
 
 async function serve(options: Options, demo: boolean): Promise<void> {
+  makeFolder(options.data);
   const workbench = await Workbench.open({ data: path.resolve(options.data), browse: path.resolve(options.browse) });
   if (demo) await bringDemoPorts(workbench, path.resolve(options.data));
   const folder = await buildPages((line) => process.stderr.write(`${line}\n`));
@@ -33,13 +35,29 @@ async function serve(options: Options, demo: boolean): Promise<void> {
     throw error;
   });
   process.stdout.write(`Side Twin is at ${server.url}\n`);
-  const stop = async () => {
-    await server.close();
-    await workbench.close();
-    process.exit(0);
+  let isStopping = false;
+  const stop = () => {
+    // Asked twice, or when closing takes too long: what was shown as saved has been saved.
+    if (isStopping) process.exit(1);
+    isStopping = true;
+    setTimeout(() => process.exit(1), MAX_CLOSING_MS).unref();
+    close(server, workbench).then(
+      () => process.exit(0),
+      (error: unknown) => {
+        process.stderr.write(`side-twin: ${error instanceof Error ? error.message : error}\n`);
+        process.exit(1);
+      },
+    );
   };
-  process.once("SIGINT", stop);
-  process.once("SIGTERM", stop);
+  process.on("SIGINT", stop);
+  process.on("SIGTERM", stop);
+}
+
+const MAX_CLOSING_MS = 10_000;
+
+async function close(server: WebServer, workbench: Workbench): Promise<void> {
+  await server.close();
+  await workbench.close();
 }
 
 function portNumber(text: string): number {

@@ -16,7 +16,8 @@ export async function startWebServer(options: { readonly port: number; readonly 
   const server = createServer((request, response) => {
     const refusal = refuse(request, portOf(server));
     if (refusal) {
-      response.writeHead(403, { "content-type": "text/plain" }).end(refusal);
+      const error = { code: refusal.status === 403 ? "outside-folder" : "bad-input", what: refusal.what };
+      response.writeHead(refusal.status, { "content-type": "application/json" }).end(JSON.stringify({ error }));
       return;
     }
     secure(request, response);
@@ -58,16 +59,33 @@ function portOf(server: Server): number {
   return typeof address === "object" && address ? address.port : 0;
 }
 
-/** A page of another site can make a browser send requests here: its Host or Origin gives it away. */
-function refuse(request: IncomingMessage, port: number): string | null {
+type Refusal = { readonly status: 400 | 403 | 405 | 413; readonly what: string };
+
+const METHODS = new Set(["GET", "HEAD", "POST", "PUT", "DELETE"]);
+const OTHER_SITE: Refusal = { status: 403, what: "Requests from other sites are refused" };
+
+/** A page of another site can make a browser send requests here: its Host, Origin or Sec-Fetch-Site gives it away. */
+function refuse(request: IncomingMessage, port: number): Refusal | null {
   const own = new Set([`127.0.0.1:${port}`, `localhost:${port}`]);
-  if (!own.has(request.headers.host ?? "")) return "Side Twin answers to 127.0.0.1 and localhost only.";
-  const { origin } = request.headers;
-  if (origin !== undefined && !own.has(origin.replace(/^http:\/\//, "")))
-    return "Requests from other sites are refused.";
-  const site = request.headers["sec-fetch-site"];
-  if (site === "cross-site" && request.method !== "GET") return "Requests from other sites are refused.";
-  return null;
+  if (!own.has(request.headers.host ?? ""))
+    return { status: 403, what: "Side Twin answers to 127.0.0.1 and localhost only" };
+  const { method = "", url = "", headers } = request;
+  if (!METHODS.has(method)) return { status: 405, what: `The method ${method} is not used here` };
+  if (headers.origin !== undefined && !own.has(headers.origin.replace(/^http:\/\//, ""))) return OTHER_SITE;
+  const site = headers["sec-fetch-site"];
+  // A link from elsewhere may open a page. What a page asks for, an image on another site could ask for as well.
+  const isPage = method === "GET" && !url.startsWith("/api/");
+  if (site !== undefined && site !== "same-origin" && site !== "none" && !isPage) return OTHER_SITE;
+  return refuseAddress(url);
+}
+
+function refuseAddress(url: string): Refusal | null {
+  try {
+    if (!decodeURIComponent(url.replaceAll("+", " ")).includes("\0")) return null;
+  } catch {
+    // A % with no two hexadecimal digits behind it, or bytes that are no UTF-8.
+  }
+  return { status: 400, what: "The address is malformed" };
 }
 
 function secure(request: IncomingMessage, response: ServerResponse): void {

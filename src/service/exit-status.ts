@@ -1,5 +1,13 @@
-/** Error code → HTTP status and → exit status, both complete: the compiler refuses a code without an entry. */
+/** What a check's exit status is; and error code → HTTP status and → exit status, both complete: the compiler refuses a code without an entry. */
 import type { ErrorCode } from "@/core/errors";
+import type { Report } from "@/core/formats/report";
+import { hasCompared } from "@/core/report/totals";
+
+/** 0 where all that was compared agrees or is allowed, 1 where something does not, 2 where nothing was compared. */
+export function exitStatusOf({ state, totals }: Pick<Report, "state" | "totals">): 0 | 1 | 2 {
+  if (state === "stopped" || !hasCompared(totals)) return 2;
+  return totals.differ + totals.broken + totals.unsteady > 0 ? 1 : 0;
+}
 
 export const HTTP_STATUS: Readonly<Record<ErrorCode, number>> = {
   "bad-input": 400,

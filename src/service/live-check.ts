@@ -1,7 +1,7 @@
 /** A check under way in the server: verdicts are saved in batches and told to every screen as they come. */
 import { randomUUID } from "node:crypto";
 import { usesOf } from "@/core/allowances/review";
-import { isSideTwinError, toErrorRecord } from "@/core/errors";
+import { toErrorRecord } from "@/core/errors";
 import type { PortEvent, VerdictNews } from "@/core/progress/views";
 import type { JudgedAnswers, Verdict } from "@/service/check/verdict";
 import { type PortReading, stampOf } from "@/service/reading";
@@ -35,6 +35,8 @@ export class LiveCheck {
   private readonly stamps = new Map<string, string>();
   private last: { readonly module: string | null; readonly twin: string; readonly stamp: string } | null = null;
   private saving: Promise<void> = Promise.resolve();
+  /** What kept verdicts from being saved; the check cannot go on then. */
+  private failure: { readonly cause: unknown } | null = null;
   private timer: NodeJS.Timeout | null = null;
   private done = 0;
   private total = 0;
@@ -70,6 +72,7 @@ export class LiveCheck {
         onVerdict: (verdict, answers, isNew) => this.take(verdict, answers, isNew),
       });
       await this.flush();
+      if (this.failure) throw this.failure.cause;
       await this.saveProven(end.proven);
       if (report.state === "complete" && caseId === undefined) {
         await saveMeasures(this.store, this.id, report.modules);
@@ -94,7 +97,7 @@ export class LiveCheck {
       emit({ type: "ended", check: this.id, state: report.state, problem: null });
     } catch (thrown) {
       await this.flush();
-      const problem = toErrorRecord(thrown);
+      const problem = toErrorRecord(this.store.explain(this.failure?.cause ?? thrown));
       const seconds = (performance.now() - started) / 1000;
       const end = {
         state: "failed",
@@ -105,9 +108,11 @@ export class LiveCheck {
         lines: null,
         problem,
       } as const;
-      await endCheck(this.store, this.id, end);
+      const write = () => endCheck(this.store, this.id, end);
+      // On a full disk even the end cannot be saved: it is, once there is room again.
+      await write().catch(() => this.store.saveLater(write));
       emit({ type: "ended", check: this.id, state: "failed", problem });
-      if (!isSideTwinError(thrown)) throw thrown;
+      if (problem.code === "internal") throw thrown;
     }
   }
 
@@ -124,12 +129,18 @@ export class LiveCheck {
     const verdicts = this.batch.splice(0);
     if (verdicts.length === 0) return;
     const { done } = this;
-    this.saving = this.saving.then(async () => {
-      const book = await this.store.verdicts(this.options.portId);
-      await book.save(this.id, verdicts);
-      // Told only after it was saved: what a screen shows survives a server that is killed.
-      this.options.emit({ type: "verdicts", done, total: this.total, list: verdicts.map(toNews) });
-    });
+    this.saving = this.saving
+      .then(async () => {
+        if (this.failure) return;
+        const book = await this.store.verdicts(this.options.portId);
+        await book.save(this.id, verdicts);
+        // Sent only after it was saved: what a screen shows survives a server that is killed.
+        this.options.emit({ type: "verdicts", done, total: this.total, list: verdicts.map(toNews) });
+      })
+      .catch((cause: unknown) => {
+        this.failure ??= { cause };
+        this.stopper.abort();
+      });
   }
 
   private async flush(): Promise<void> {

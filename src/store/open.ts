@@ -7,6 +7,8 @@ import { Database, type Statement } from "@/store/database";
 import { takeLock } from "@/store/lock";
 import { VerdictBook } from "@/store/verdicts";
 
+const RETRY_MS = 2000;
+
 export class Store {
   private readonly books = new Map<string, Promise<VerdictBook>>();
 
@@ -52,6 +54,39 @@ export class Store {
     return rows.map((row) => schema.parse(row));
   }
 
+  /** What the database refused, where it is a matter of the machine: a full disk, a folder that became read-only. */
+  explain(thrown: unknown): unknown {
+    const code = thrown instanceof Error && "code" in thrown ? thrown.code : undefined;
+    const text = thrown instanceof Error ? thrown.message : "";
+    const reason =
+      code === "53100" || /No space left|ENOSPC/.test(text)
+        ? "the disk is full"
+        : /Read-only file system|EROFS/.test(text)
+          ? "the file system is read-only"
+          : null;
+    if (reason === null) return thrown;
+    return new SideTwinError(
+      {
+        code: "not-writable",
+        what: `The data folder ${this.folder} cannot be written: ${reason}`,
+        next: "Make room, then run the check again.",
+      },
+      thrown,
+    );
+  }
+
+  private readonly later = new Set<NodeJS.Timeout>();
+
+  /** Tries a write again and again until it succeeds or the store is closed. */
+  saveLater(write: () => Promise<void>): void {
+    const timer = setTimeout(() => {
+      this.later.delete(timer);
+      write().catch(() => this.saveLater(write));
+    }, RETRY_MS);
+    timer.unref();
+    this.later.add(timer);
+  }
+
   async run(sql: string, values: readonly unknown[] = []): Promise<void> {
     await this.database.ask({ operation: "query", sql, values });
   }
@@ -90,6 +125,7 @@ export class Store {
   }
 
   async close(): Promise<void> {
+    for (const timer of this.later) clearTimeout(timer);
     await this.database.close();
     this.unlock();
   }

@@ -27,9 +27,42 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   }
 }
 
-/** A request's JSON body against a schema; anything else is a `bad-input` record. */
-export async function readBody<T>(request: Request, schema: Schema<T>): Promise<T> {
-  return parsed(await request.json().catch(() => null), schema);
+const MEGABYTE = 1024 * 1024;
+
+/**
+ * A request's JSON body against a schema; anything else is a `bad-input` record, and more than `maxBytes` are a `too-large`
+ * one, seen before they are all read.
+ */
+export async function readBody<T>(request: Request, schema: Schema<T>, maxBytes = MEGABYTE): Promise<T> {
+  return parsed(parseJson(await readText(request, maxBytes)), schema);
+}
+
+async function readText(request: Request, maxBytes: number): Promise<string> {
+  if (Number(request.headers.get("content-length") ?? 0) > maxBytes) throw tooLarge(maxBytes);
+  const parts: Uint8Array[] = [];
+  let bytes = 0;
+  const reader = request.body?.getReader();
+  for (let part = await reader?.read(); part && !part.done; part = await reader?.read()) {
+    bytes += part.value.length;
+    if (bytes > maxBytes) throw tooLarge(maxBytes);
+    parts.push(part.value);
+  }
+  return Buffer.concat(parts).toString("utf8");
+}
+
+const tooLarge = (maxBytes: number): SideTwinError =>
+  new SideTwinError({
+    code: "too-large",
+    what: `The request has more than ${Math.round(maxBytes / MEGABYTE)} MB`,
+    next: "Send less at a time; files can be put into the port's folder by hand.",
+  });
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
 }
 
 /** A request's query against a schema; anything else is a `bad-input` record. */

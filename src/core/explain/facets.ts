@@ -45,7 +45,13 @@ export type Facets = {
   readonly controls: readonly CaseFacts[];
 };
 
-/** Sorts the differences of cases. Cost grows with the size of what differs. */
+/** Texts and lists that are longer are looked at around their first difference: a fault shows there as well as in all of it. */
+const MAX_TEXT = 20_000;
+const MAX_ITEMS = 5_000;
+/** So much of what stands before the first difference is kept. */
+const BEFORE = 0.1;
+
+/** Sorts the differences of cases. Cost grows with the size of what differs, up to a bound for each text and list. */
 export function facetsOf(cases: readonly CaseFacts[], controls: readonly CaseFacts[]): Facets {
   const all: AnyPair[] = [];
   const numbers: NumberPair[] = [];
@@ -57,11 +63,7 @@ export function facetsOf(cases: readonly CaseFacts[], controls: readonly CaseFac
     for (const divergence of facts.divergences) {
       if (divergence.allowance !== undefined) continue;
       const { at, kind } = divergence;
-      for (const list of enclosingLists(facts, at)) {
-        if (seenLists.has(list.at)) continue;
-        seenLists.add(list.at);
-        lists.push({ ...list, facts });
-      }
+      for (const list of enclosingLists(facts, at, seenLists)) lists.push({ ...list, facts });
       // The lost or added items say again what a list of another length says.
       if (kind === "length") continue;
       const original = kind === "extra" ? undefined : divergence.original;
@@ -76,6 +78,18 @@ export function facetsOf(cases: readonly CaseFacts[], controls: readonly CaseFac
   return { cases, all, numbers, texts, lists, times, controls };
 }
 
+/** Both at most `most` long, cut at the same place, so that their first difference is in what is left. */
+function aroundDifference<T extends string | readonly Json[]>(original: T, twin: T, most: number): { original: T; twin: T } {
+  if (original.length <= most && twin.length <= most) return { original, twin };
+  const isSame = (at: number) =>
+    typeof original === "string" ? original[at] === twin[at] : JSON.stringify(original[at]) === JSON.stringify(twin[at]);
+  let first = 0;
+  while (first < original.length && first < twin.length && isSame(first)) first++;
+  const from = Math.max(0, first - Math.floor(most * BEFORE));
+  const cut = (whole: T) => whole.slice(from, from + most) as T; // a part of a text is a text, of a list a list
+  return { original: cut(original), twin: cut(twin) };
+}
+
 type Into = { readonly numbers: NumberPair[]; readonly texts: TextPair[]; readonly times: TimePair[] };
 
 function addScalars(pair: Pair<Json>, into: Into): void {
@@ -87,7 +101,7 @@ function addScalars(pair: Pair<Json>, into: Into): void {
     into.times.push({ original: oneTime.ms, twin: otherTime.ms, isDay: oneTime.isDay || otherTime.isDay, at, facts });
   const [oneText, otherText] = [toText(pair.original), toText(pair.twin)];
   if (oneText === null || otherText === null) return;
-  into.texts.push({ original: oneText, twin: otherText, at, facts });
+  into.texts.push({ ...aroundDifference(oneText, otherText, MAX_TEXT), at, facts });
   for (const [first, second] of numbersInTexts(oneText, otherText))
     into.numbers.push({ original: first, twin: second, at, facts, inText: true });
 }
@@ -157,17 +171,20 @@ function fromWritten(text: string): Numeric | null {
   return { value, exact: /^[-+]?\d+$/.test(plain) ? BigInt(plain) : null };
 }
 
-/** The lists, on both sides, in which a path lies, the innermost first; lines of a text are a list as well. */
-function enclosingLists(facts: CaseFacts, at: string): { original: Json[]; twin: Json[]; at: string }[] {
+/** The lists, on both sides, in which a path lies, the innermost first; lines of a text are a list as well. `seen` are left out. */
+function enclosingLists(facts: CaseFacts, at: string, seen: Set<string>): Omit<ListPair, "facts">[] {
   const parts = splitPath(at);
-  const found: { original: Json[]; twin: Json[]; at: string }[] = [];
+  const found: Omit<ListPair, "facts">[] = [];
   for (let length = parts.length - 1; length >= 1; length--) {
     const last = parts[length] ?? "";
     if (!/^\d+$/.test(last) && last !== "length") continue;
     const prefix = parts.slice(0, length);
+    const place = prefix.join(".");
+    if (seen.has(place)) continue;
+    seen.add(place);
     const [one, other] = [valueAt(facts.original, prefix), valueAt(facts.twin, prefix)];
     const [original, twin] = [toList(one), toList(other)];
-    if (original && twin) found.push({ original, twin, at: prefix.join(".") });
+    if (original && twin) found.push({ ...aroundDifference(original, twin, MAX_ITEMS), at: place });
   }
   return found;
 }

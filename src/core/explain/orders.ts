@@ -54,34 +54,48 @@ export const ORDERS: readonly Order[] = [
 /** Texts that stand for items: equal items have equal ones. */
 export const keysOf = (items: readonly Json[]): string[] => items.map((item) => JSON.stringify(item));
 
+type Lists = { readonly original: readonly Json[]; readonly twin: readonly Json[] };
+
+/** What was found of a pair or of facets: every order asks the same of them again. */
+function once<K extends object, V>(find: (key: K) => V): (key: K) => V {
+  const known = new WeakMap<K, { readonly value: V }>();
+  return (key) => {
+    const found = known.get(key) ?? { value: find(key) };
+    known.set(key, found);
+    return found.value;
+  };
+}
+
 /** The same items, as often, in another order. */
-export function hasSameItems({
-  original,
-  twin,
-}: {
-  readonly original: readonly Json[];
-  readonly twin: readonly Json[];
-}): boolean {
+export const hasSameItems: (lists: Lists) => boolean = once(compareItems);
+
+function compareItems({ original, twin }: Lists): boolean {
   if (original.length !== twin.length || original.length < 2) return false;
   const [ones, others] = [keysOf(original), keysOf(twin)];
   return ones.join("\0") !== others.join("\0") && [...ones].sort().join("\0") === [...others].sort().join("\0");
 }
 
 /** Lists that differ, and texts as lists of their words: an order shows in a joined line as well. */
-export function orderedLists({ lists, texts }: Facets): readonly ListPair[] {
+export const orderedLists: (facets: Facets) => readonly ListPair[] = once(findOrderedLists);
+
+function findOrderedLists({ lists, texts }: Facets): readonly ListPair[] {
   const fromTexts = texts.flatMap((pair): ListPair[] =>
     [/\s*[,;|\n]\s*/, /\s+/, /(?:)/u]
       .flatMap((gap) => {
         const [original, twin] = [pair.original.split(gap), pair.twin.split(gap)];
-        return original.length > 1 && hasSameItems({ original, twin }) ? [{ ...pair, original, twin }] : [];
+        return original.length > 1 && compareItems({ original, twin }) ? [{ ...pair, original, twin }] : [];
       })
       .slice(0, 1),
   );
   return [...lists, ...fromTexts];
 }
 
+type Projection = { readonly original: Key[]; readonly twin: Key[]; readonly isField: boolean };
+
 /** What the items can be sorted by: themselves, or one field or place of each. */
-export function projections({ original, twin }: ListPair): { original: Key[]; twin: Key[]; isField: boolean }[] {
+export const projections: (pair: ListPair) => readonly Projection[] = once(findProjections);
+
+function findProjections({ original, twin }: ListPair): readonly Projection[] {
   const whole = pick(original, twin, (item) => item, false);
   const [first] = original;
   const names = typeof first === "object" && first !== null ? Object.keys(fieldsOf(first)) : [];

@@ -4,6 +4,7 @@ import { SideTwinError } from "@/core/errors";
 import { firstIssue, issueToError } from "@/core/formats/document";
 import { kindsByPath } from "@/core/formats/document-kind";
 import { json, recordOf } from "@/core/formats/json";
+import { refuseDeep } from "@/core/formats/nesting";
 
 const stepSchema = z.union([
   z.strictObject({
@@ -141,32 +142,8 @@ export function readPlainCall(value: Readonly<Record<string, unknown>>): CallCas
   return { id, module, call, args, kwargs: kwargs as CallCase["kwargs"] }; // what JSON.parse gives is JSON
 }
 
-/** Deeper than any program's input, and shallow enough for every reader and writer on the way. */
-const MOST_NESTED = 500;
-
-/** How deep brackets are nested, texts aside; no more than the limit is counted. */
-function nesting(source: string): number {
-  let [depth, deepest] = [0, 0];
-  for (let at = 0; at < source.length && deepest <= MOST_NESTED; at++) {
-    const character = source[at];
-    if (character === '"') {
-      for (at++; at < source.length && source[at] !== '"'; at++) if (source[at] === "\\") at++;
-    } else if (character === "[" || character === "{") deepest = Math.max(deepest, ++depth);
-    else if (character === "]" || character === "}") depth--;
-  }
-  return deepest;
-}
-
 function parseCaseLine(source: string, at: { file: string; line: number }): SharedCase {
-  // A short line can not be deep: nearly all of them are not looked at.
-  if (source.length > 2 * MOST_NESTED && nesting(source) > MOST_NESTED) {
-    throw new SideTwinError({
-      code: "bad-input",
-      what: `The case is nested deeper than ${MOST_NESTED} levels`,
-      where: at,
-      next: "Make it flatter.",
-    });
-  }
+  refuseDeep(source, at);
   let value: unknown;
   try {
     value = JSON.parse(source);

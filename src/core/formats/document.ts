@@ -5,6 +5,7 @@
 import { findNodeAtLocation, type Node, type ParseError, parseTree, printParseErrorCode } from "jsonc-parser";
 import type { z } from "zod";
 import { type Place, SideTwinError } from "@/core/errors";
+import { refuseDeep } from "@/core/formats/nesting";
 
 /** Largest contract file that is read, in UTF-16 code units; larger ones are refused before parsing. */
 const MAX_DOCUMENT_LENGTH = 64 * 1024 * 1024;
@@ -32,6 +33,7 @@ export function parseDocument<T>(text: string, schema: z.ZodType<T>, options: { 
       next: "Split it.",
     });
   }
+  refuseDeep(source, { file });
   const parsed = parseJson(source, file);
   refuseNewerVersion(parsed.value, { file, format, source, root: parsed.root });
   const result = schema.safeParse(parsed.value);

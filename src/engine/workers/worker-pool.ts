@@ -5,10 +5,17 @@
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { Worker } from "node:worker_threads";
+import { type ErrorRecord, SideTwinError } from "@/core/errors";
 import { packageRoot } from "@/engine/files/package-root";
 import type { JobName, Jobs } from "@/engine/workers/jobs";
 
 type Waiting = { readonly resolve: (value: unknown) => void; readonly reject: (error: unknown) => void };
+type FromWorker = {
+  readonly id: number;
+  readonly value?: unknown;
+  readonly error?: unknown;
+  readonly record?: ErrorRecord;
+};
 type Thread = { readonly worker: Worker; readonly waiting: Map<number, Waiting> };
 
 /** How many threads work at a time; on two cores the ported code needs one. */
@@ -53,11 +60,12 @@ export class WorkerPool {
     const { worker, waiting } = thread;
     this.threads.push(thread);
     worker.unref();
-    worker.on("message", ({ id, value, error }: { id: number; value?: unknown; error?: unknown }) => {
+    worker.on("message", ({ id, value, error, record }: FromWorker) => {
       const entry = waiting.get(id);
       waiting.delete(id);
       if (waiting.size === 0) worker.unref();
-      if (error === undefined) entry?.resolve(value);
+      if (record) entry?.reject(new SideTwinError(record));
+      else if (error === undefined) entry?.resolve(value);
       else entry?.reject(error);
     });
     const end = (error: unknown) => {

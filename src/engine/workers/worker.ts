@@ -1,5 +1,6 @@
 /** A worker thread: jobs come in as messages and are answered in order. */
 import { parentPort } from "node:worker_threads";
+import { isSideTwinError } from "@/core/errors";
 import { JOBS, type JobName } from "@/engine/workers/jobs";
 
 type Request = { readonly id: number; readonly name: JobName; readonly args: readonly unknown[] };
@@ -9,6 +10,7 @@ parentPort?.on("message", async ({ id, name, args }: Request) => {
     const job = JOBS[name] as (...given: readonly unknown[]) => unknown; // the pool's own types hold for what it sends
     parentPort?.postMessage({ id, value: await job(...args) });
   } catch (error) {
-    parentPort?.postMessage({ id, error });
+    // A copied error loses its class; the record of one of ours is what the pool makes it anew from.
+    parentPort?.postMessage(isSideTwinError(error) ? { id, record: error.toRecord() } : { id, error });
   }
 });

@@ -4,6 +4,8 @@
  * original in a new process, and the lines that agreeing cases ran are put together.
  */
 import { orderForTwin, type TwinTerms, twinTerms } from "@/core/cases/hand-over";
+import type { Broken } from "@/core/compare/answer";
+import { isSideTwinError } from "@/core/errors";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
 import { DRIVERS } from "@/engine/bridge/drivers/index";
 import type { PoolAnswer } from "@/engine/bridge/pool";
@@ -12,7 +14,7 @@ import { runPrograms, runText } from "@/engine/runs/program-runs";
 import { type ProvenLines, proveLines } from "@/service/check/prove-lines";
 import { OriginalAgain, originalFeed, programTerms } from "@/service/check/run-original";
 import { SideAnswers } from "@/service/check/side-answers";
-import { prepareSide, programOf } from "@/service/check/sides";
+import { noDriver, prepareSide, programOf } from "@/service/check/sides";
 import { isSteady, isToRepeat, sampleOf } from "@/service/check/steadiness";
 import { answerOf, type Judged, type JudgedAnswers, judgeOrWait, type Verdict } from "@/service/check/verdict";
 import type { OpenPort, OpenSide } from "@/service/open-port";
@@ -97,6 +99,8 @@ class Check {
   private readonly linesOf: Column<Lines> = [];
   /** The original's answer to the cases that are run again. */
   private readonly firstAnswers: Column<PoolAnswer> = [];
+  /** Side → why none of its cases can run. */
+  private readonly refusals = new Map<string, Broken>();
   /** Large answers that are compared on another thread. */
   private readonly comparing: Promise<void>[] = [];
   /** Cases that are run again on the original even if they agree. */
@@ -155,7 +159,7 @@ class Check {
     const { signal, onPhase, answersFolder = null } = this.options;
     onPhase?.("prepare");
     await prepareSide(this.open, this.open.original, "original", { signal, answersFolder });
-    for (const twin of this.twins) await prepareSide(this.open, twin, twin.name, { signal, answersFolder });
+    for (const twin of this.twins) await this.prepareTwin(twin);
     if (signal?.aborted) return;
     onPhase?.("run");
     if (this.cases.some((item) => !isRunCase(item))) await this.runCalls(this.cases);
@@ -164,16 +168,45 @@ class Check {
     if (!signal?.aborted) await this.findUnsteady();
   }
 
+  /** A twin that cannot be prepared has broken cases; the other twins are checked all the same. */
+  private async prepareTwin(twin: OpenPort["twins"][number]): Promise<void> {
+    const { signal, answersFolder = null } = this.options;
+    try {
+      await prepareSide(this.open, twin, twin.name, { signal, answersFolder });
+    } catch (thrown) {
+      if (!isSideTwinError(thrown) || thrown.code !== "prepare-failed") throw thrown;
+      this.refusals.set(twin.name, { kind: "broken", why: "would-not-load", what: thrown.what, lastOutput: "" });
+    }
+  }
+
+  /** Why a side can answer no calls. */
+  private callRefusal(side: OpenSide, name: string): Broken | null {
+    const known = this.refusals.get(name);
+    if (known) return known;
+    if (DRIVERS[side.language]) return null;
+    return { kind: "broken", why: "would-not-load", what: noDriver(side.language).what, lastOutput: "" };
+  }
+
   private async runCalls(cases: readonly SharedCase[]): Promise<void> {
-    const work = [
-      this.side("original").feed(
-        cases,
-        originalFeed((index, answer, reused) => this.originalArrived(index, answer, reused)),
-      ),
-    ];
+    const work: Promise<void>[] = [];
+    const refused = this.callRefusal(this.open.original, "original");
+    if (refused) this.refuseCalls(cases, (index) => this.originalArrived(index, { result: refused, ms: null }, false));
+    else {
+      work.push(
+        this.side("original").feed(
+          cases,
+          originalFeed((index, answer, reused) => this.originalArrived(index, answer, reused)),
+        ),
+      );
+    }
     for (const twin of this.twins) {
       const terms = this.terms.get(twin.name);
       if (!terms) continue;
+      const refusal = this.callRefusal(twin, twin.name);
+      if (refusal) {
+        this.refuseCalls(cases, (index) => this.twinArrived(index, twin.name, { result: refusal, ms: null }, false));
+        continue;
+      }
       work.push(
         this.side(twin.name).feed(cases, {
           order: (item) => (isRunCase(item) ? null : orderForTwin(item, terms)),
@@ -185,9 +218,18 @@ class Check {
     await Promise.all(work);
   }
 
+  private refuseCalls(cases: readonly SharedCase[], refuse: (index: number) => void): void {
+    for (const [index, item] of cases.entries()) if (!isRunCase(item)) refuse(index);
+  }
+
   private async runRuns(cases: readonly RunCase[]): Promise<void> {
     const work = [this.runProgram(this.open.original, "original", cases)];
     for (const twin of this.twins) {
+      const refusal = this.refusals.get(twin.name);
+      if (refusal) {
+        for (const item of cases) this.runArrived(item, twin.name, { result: refusal, ms: null }, false);
+        continue;
+      }
       // A twin whose program is not there yet has nothing to run: its cases wait.
       if (twin.run && twin.files.length > 0) work.push(this.runProgram(twin, twin.name, cases));
       else

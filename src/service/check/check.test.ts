@@ -221,8 +221,14 @@ process.exitCode = name.length % 3;
       ...port,
       twins: [{ ...port.twins[0], prepare: [["node", "-e", "console.error('no luck'); process.exit(5)"]] }],
     };
+    const { report } = await runCheckOfFile(
+      temporaryPort({ original, twin, cases: [{ id: "a", run: {} }], port: failing }),
+      {},
+    );
+    expect(report.cases).toMatchObject([{ outcome: "broken", side: "twin", why: expect.stringContaining("no luck") }]);
+    const bothFail = { ...failing, original: { ...port.original, prepare: failing.twins[0]?.prepare } };
     await expect(
-      runCheckOfFile(temporaryPort({ original, twin, cases: [{ id: "a", run: {} }], port: failing }), {}),
+      runCheckOfFile(temporaryPort({ original, twin, cases: [{ id: "a", run: {} }], port: bothFail }), {}),
     ).rejects.toMatchObject({ code: "prepare-failed", what: expect.stringContaining("no luck") });
     const missing = { ...port, original: { ...port.original, run: ["python9"] } };
     await expect(

@@ -2,7 +2,7 @@
 import type { CaseFacts } from "@/core/explain/facets";
 import { type Family, findFamilies } from "@/core/explain/families";
 import { workers } from "@/engine/workers/worker-pool";
-import type { JudgedAnswers, Verdict } from "@/service/check/verdict";
+import { type JudgedAnswers, lengthOfAnswer, type Verdict } from "@/service/check/verdict";
 
 export type SectionFamily = Family & {
   readonly twin: string;
@@ -14,8 +14,13 @@ export type SectionFamily = Family & {
 const MOST_DIFFERING = 1000;
 const MOST_AGREEING = 120;
 
-/** So few differing cases are looked at quicker than they are handed to another thread. */
+/** Of a section with long answers fewer cases are kept: what they hold together, in characters. */
+const MAX_DIFFERING_LENGTH = 4_000_000;
+const MAX_AGREEING_LENGTH = 1_000_000;
+
+/** So few differing cases, with so little in them, are looked at quicker than they are handed to another thread. */
 const FEW = 12;
+const SHORT = 20_000;
 
 type Section = {
   readonly twin: string;
@@ -23,6 +28,8 @@ type Section = {
   readonly call: string;
   readonly differing: Map<string, CaseFacts>;
   readonly agreeing: CaseFacts[];
+  /** Characters of the answers that are kept. */
+  readonly lengths: { differing: number; agreeing: number };
 };
 
 export class FamilyGatherer {
@@ -38,17 +45,23 @@ export class FamilyGatherer {
     const isLast = last?.call === verdict.section && last.module === verdict.module && last.twin === verdict.twin;
     const section = isLast ? last : this.sectionOf(verdict);
     this.last = section;
-    if (outcome === "unsteady") section.differing.delete(verdict.item.id);
+    const { differing, agreeing, lengths } = section;
+    if (outcome === "unsteady") differing.delete(verdict.item.id);
     else if (outcome === "differ") {
-      if (section.differing.size < MOST_DIFFERING) section.differing.set(verdict.item.id, toFacts(verdict, answers));
-    } else if (section.agreeing.length < MOST_AGREEING) section.agreeing.push(toFacts(verdict, answers));
+      if (differing.size >= MOST_DIFFERING || lengths.differing > MAX_DIFFERING_LENGTH) return;
+      differing.set(verdict.item.id, toFacts(verdict, answers));
+      lengths.differing += lengthOf(answers);
+    } else if (agreeing.length < MOST_AGREEING && lengths.agreeing <= MAX_AGREEING_LENGTH) {
+      agreeing.push(toFacts(verdict, answers));
+      lengths.agreeing += lengthOf(answers);
+    }
   }
 
   private sectionOf({ twin, module, section: call }: Verdict): Section {
     const key = `${twin}\0${module ?? ""}\0${call}`;
     const known = this.sections.get(key);
     if (known) return known;
-    const made = { twin, module, call, differing: new Map(), agreeing: [] };
+    const made = { twin, module, call, differing: new Map(), agreeing: [], lengths: { differing: 0, agreeing: 0 } };
     this.sections.set(key, made);
     return made;
   }
@@ -57,9 +70,9 @@ export class FamilyGatherer {
   async families(): Promise<SectionFamily[]> {
     const due = [...this.sections.values()].filter(({ differing }) => differing.size > 0);
     const found = await Promise.all(
-      due.map(async ({ twin, module, call, differing, agreeing }) => {
+      due.map(async ({ twin, module, call, differing, agreeing, lengths }) => {
         const cases = [...differing.values()];
-        const isLarge = cases.length > FEW;
+        const isLarge = cases.length > FEW || lengths.differing + lengths.agreeing > SHORT;
         const families = isLarge
           ? await workers.run("findFamilies", cases.map(plainFacts), agreeing.map(plainFacts))
           : findFamilies(cases, agreeing);
@@ -78,6 +91,11 @@ const plainFacts = ({ id, item, original, twin, divergences }: CaseFacts): CaseF
   twin,
   divergences,
 });
+
+function lengthOf(answers: JudgedAnswers): number {
+  if (answers.texts) return answers.texts.original.length + answers.texts.twin.length;
+  return (answers.original ? lengthOfAnswer(answers.original) : 0) + (answers.twin ? lengthOfAnswer(answers.twin) : 0);
+}
 
 const toFacts = ({ item, divergences }: Verdict, answers: JudgedAnswers): CaseFacts => ({
   id: item.id,

@@ -1,11 +1,14 @@
 /** The cases and twins that a check is asked for. */
+import path from "node:path";
 import { SideTwinError } from "@/core/errors";
-import type { SharedCase } from "@/core/formats/case-line";
+import { isRunCase, type SharedCase } from "@/core/formats/case-line";
+import { DRIVERS } from "@/engine/bridge/drivers/index";
+import { noDriver } from "@/service/check/sides";
 import type { OpenPort } from "@/service/open-port";
 
 export type CheckScope = { readonly module?: string; readonly twin?: string; readonly caseId?: string };
 
-/** Throws SideTwinError for a name that is not there. */
+/** Throws SideTwinError for a name that is not there, for no cases at all, and where no case can be run on either side. */
 export function selectCases(
   open: OpenPort,
   cases: readonly SharedCase[],
@@ -31,7 +34,29 @@ export function selectCases(
       `There is no case "${caseId}"`,
       cases.map((item) => item.id),
     );
+  if (selected.length === 0) {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: module === undefined ? "There are no shared cases" : `There are no shared cases of the module "${module}"`,
+      where: { file: path.basename(open.file), key: "cases" },
+      next: `Add cases to a file that one of these patterns matches: ${open.port.cases.join(", ") || "none is given"}.`,
+    });
+  }
+  refuseWithoutDriver(open, selected, twins);
   return { cases: selected, twins };
+}
+
+/** Where all cases are calls, a side whose language has no driver leaves nothing to compare. */
+function refuseWithoutDriver(
+  open: OpenPort,
+  cases: readonly SharedCase[],
+  twins: readonly OpenPort["twins"][number][],
+): void {
+  if (cases.some(isRunCase)) return;
+  const isCallable = ({ language }: { readonly language: string }) => language in DRIVERS;
+  if (!isCallable(open.original)) throw noDriver(open.original.language);
+  const [first] = twins;
+  if (first && !twins.some(isCallable)) throw noDriver(first.language);
 }
 
 function notThere(what: string, known: readonly string[]): SideTwinError {

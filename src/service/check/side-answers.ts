@@ -41,6 +41,8 @@ export type Feed = {
 
 export class SideAnswers {
   private pool: Pool | null = null;
+  private starting: Promise<Pool> | null = null;
+  private isClosed = false;
   private counting: SideAnswers | null = null;
   private stamps: CodeStamps | null = null;
   private readonly kept = new Map<string, Promise<KeptAnswers | null>>();
@@ -197,8 +199,12 @@ export class SideAnswers {
   }
 
   /** The live drivers, started at the first call. */
-  async drivers(): Promise<Pool> {
-    if (this.pool) return this.pool;
+  drivers(): Promise<Pool> {
+    this.starting ??= this.start();
+    return this.starting;
+  }
+
+  private async start(): Promise<Pool> {
     const { open, side, jobs, signal, lines } = this.terms;
     const pool = await startPool(open, side, {
       jobs,
@@ -210,6 +216,8 @@ export class SideAnswers {
       },
     });
     this.pool = pool;
+    // The check may have ended while the drivers were being made ready.
+    if (this.isClosed) pool.stop();
     return pool;
   }
 
@@ -235,6 +243,7 @@ export class SideAnswers {
   }
 
   close(): void {
+    this.isClosed = true;
     this.pool?.stop();
     this.counting?.close();
     for (const kept of this.opened) kept.flush();

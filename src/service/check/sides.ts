@@ -27,6 +27,14 @@ export const sideEnvironment = (port: PortFile, side: OpenSide): Record<string, 
   ...side.env,
 });
 
+/** The error for a language whose sections cannot be called. */
+export const noDriver = (language: string): SideTwinError =>
+  new SideTwinError({
+    code: "toolchain-missing",
+    what: `There is no driver that calls ${JSON.stringify(language)} code`,
+    next: `Languages with a driver: ${Object.keys(DRIVERS).join(", ")}. Correct "language", or use "run" cases, which work with any language.`,
+  });
+
 /** Starts the drivers of a side. Throws SideTwinError `toolchain-missing`. */
 export async function startPool(
   open: OpenPort,
@@ -41,13 +49,7 @@ export async function startPool(
   },
 ): Promise<Pool> {
   const driver = DRIVERS[side.language];
-  if (!driver) {
-    throw new SideTwinError({
-      code: "toolchain-missing",
-      what: `Side Twin has no driver to call ${side.language} code`,
-      next: `Drivers ship for ${Object.keys(DRIVERS).join(", ")}; "run" cases work with any language.`,
-    });
-  }
+  if (!driver) throw noDriver(side.language);
   const runtime = await findRuntime(side.language, side.call?.runtime);
   const { limits } = open.port;
   const program = path.join(packageRoot(), "src/engine/bridge/drivers", driver.program);

@@ -7,6 +7,7 @@ import { allowancesFor } from "@/core/allowances/allowances";
 import type { SideResult } from "@/core/compare/answer";
 import { compareAnswers } from "@/core/compare/compare";
 import { withDefaults } from "@/core/compare/equality";
+import { isSideTwinError } from "@/core/errors";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
 import { kindsFor, type Verdict } from "@/service/check/verdict";
@@ -54,11 +55,17 @@ export function isSteady(verdict: SteadyTerms, first: SideResult, second: SideRe
   // What can not be compared equals nothing, itself included; the same to the letter is steady all the same.
   if (JSON.stringify(first.result) === JSON.stringify(second.result)) return true;
   const { item, module, section, twin } = verdict;
-  const comparison = compareAnswers(first.result, second.result, {
-    equality: withDefaults(port.equality),
-    allowances: allowancesFor(port.allowances, { id: item.id, module, call: section, twin }),
-    kinds: kindsFor(item, port),
-    ...(isRunCase(item) ? { observe: item.observe } : {}),
-  });
-  return comparison.outcome !== "differ";
+  try {
+    const comparison = compareAnswers(first.result, second.result, {
+      equality: withDefaults(port.equality),
+      allowances: allowancesFor(port.allowances, { id: item.id, module, call: section, twin }),
+      kinds: kindsFor(item, port),
+      ...(isRunCase(item) ? { observe: item.observe } : {}),
+    });
+    return comparison.outcome !== "differ";
+  } catch (error) {
+    // An answer that cannot be read is another one than the first, which could.
+    if (isSideTwinError(error)) return false;
+    throw error;
+  }
 }

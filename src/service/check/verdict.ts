@@ -8,6 +8,7 @@ import {
   sectionOf,
   type TwinTerms,
 } from "@/core/cases/hand-over";
+import { isSideTwinError } from "@/core/errors";
 import type { Answer, Broken, SideResult, Skipped } from "@/core/compare/answer";
 import { type CompareTerms, compareAnswers } from "@/core/compare/compare";
 import { withDefaults } from "@/core/compare/equality";
@@ -66,12 +67,44 @@ export type JudgeTerms = {
 
 export type Judged = { readonly verdict: Verdict; readonly answers: JudgedAnswers };
 
-/** Judges one case from what became of it on both sides. */
+/** Judges one case from what became of it on both sides. An answer that is no value notation makes the case broken. */
 export function judge(item: SharedCase, original: JudgedResult, twin: JudgedResult, terms: JudgeTerms): Judged {
-  const weighed = weigh(item, original, twin, terms);
-  if ("verdict" in weighed) return weighed;
-  const { answers, base, compare } = weighed;
+  try {
+    const weighed = weigh(item, original, twin, terms);
+    return "verdict" in weighed ? weighed : compareNow(weighed);
+  } catch (error) {
+    return unreadable(item, { original, twin }, { terms, error });
+  }
+}
+
+function compareNow({ answers, base, compare }: Open): Judged {
   return { verdict: { ...base, ...compareAnswers(answers.original, answers.twin, compare) }, answers };
+}
+
+/** Throws again what is no fault of the answers. */
+function unreadable(
+  item: SharedCase,
+  { original, twin }: { readonly original: JudgedResult; readonly twin: JudgedResult },
+  { terms, error }: { readonly terms: JudgeTerms; readonly error: unknown },
+): Judged {
+  if (!isSideTwinError(error)) throw error;
+  const what = `its answer cannot be read: ${error.what}`;
+  const broken: Broken = { kind: "broken", why: "crashed", what, lastOutput: "" };
+  const isReadable = (result: JudgedResult): boolean => {
+    try {
+      weigh(item, result, result, terms);
+      const answer = answerOf(result.result);
+      if (answer) compareAnswers(answer, answer, { equality: withDefaults(terms.port.equality), allowances: [] });
+      return true;
+    } catch {
+      return false;
+    }
+  };
+  const judged = (result: JudgedResult) => (isReadable(result) ? result : { result: broken, ms: result.ms });
+  const [one, other] = [judged(original), judged(twin)];
+  // Each can be read by itself: it is the twin's answer, read back through its hookup, that cannot.
+  const isClear = one !== original || other !== twin;
+  return weigh(item, one, isClear ? other : { result: broken, ms: twin.ms }, terms) as Judged; // a broken side needs no comparing
 }
 
 /** Answers from so many characters on are compared on another thread. */
@@ -84,18 +117,26 @@ export function judgeOrWait(
   twin: JudgedResult,
   terms: JudgeTerms,
 ): Judged | Promise<Judged> {
-  const weighed = weigh(item, original, twin, terms);
-  if ("verdict" in weighed) return weighed;
-  const { answers, base, compare } = weighed;
-  if (sizeOf(answers.original, original) + sizeOf(answers.twin, twin) < LARGE)
-    return { verdict: { ...base, ...compareAnswers(answers.original, answers.twin, compare) }, answers };
-  return workers
-    .run("compareAnswers", answers.original, answers.twin, compare)
-    .then((comparison) => ({ verdict: { ...base, ...comparison }, answers }));
+  const failed = (error: unknown) => unreadable(item, { original, twin }, { terms, error });
+  try {
+    const weighed = weigh(item, original, twin, terms);
+    if ("verdict" in weighed) return weighed;
+    const { answers, base, compare } = weighed;
+    if (sizeOf(answers.original, original) + sizeOf(answers.twin, twin) < LARGE) return compareNow(weighed);
+    return workers
+      .run("compareAnswers", answers.original, answers.twin, compare)
+      .then((comparison) => ({ verdict: { ...base, ...comparison }, answers }), failed);
+  } catch (error) {
+    return failed(error);
+  }
 }
 
 /** Whether it takes long to look at an answer: what a program printed and wrote. */
 export const isLarge = (answer: Answer | null): boolean => answer !== null && sizeOf(answer) > LARGE;
+
+/** Characters of an answer, all of it. */
+export const lengthOfAnswer = (answer: Answer): number =>
+  answer.kind === "run" ? sizeOf(answer) : JSON.stringify(answer).length;
 
 /** Characters of an answer, as far as they can be told without a walk; `text` is a call's as it came. */
 function sizeOf(answer: Answer, { text = "" }: { readonly text?: string } = {}): number {

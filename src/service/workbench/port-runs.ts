@@ -1,7 +1,7 @@
 /** Checks and baselines of ports: one at a time each, and what is noted when one has ended or files were saved. */
 import { availableParallelism } from "node:os";
 import path from "node:path";
-import { isSideTwinError, SideTwinError } from "@/core/errors";
+import { isSideTwinError, SideTwinError, toErrorRecord } from "@/core/errors";
 import type { PortEvent } from "@/core/progress/views";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { effortOf, moduleSizes } from "@/service/effort";
@@ -95,8 +95,16 @@ export class PortRuns {
       this.news.emit(id, { type: "files", paths: [] });
     })();
     this.keepUp(ended);
-    ended.catch((error: unknown) => {
-      this.running.delete(id);
+    ended.catch((thrown: unknown) => {
+      const error = this.ports.store.explain(thrown);
+      // What ended without a word of it would be waited for on the screens for ever.
+      if (this.running.delete(id)) {
+        const problem = toErrorRecord(error);
+        this.news.emit(
+          id,
+          work instanceof LiveCheck ? { type: "ended", check: 0, state: "failed", problem } : { type: "baseline-ended" },
+        );
+      }
       // The port was taken off, or its folders are gone: whoever looks at it next is told.
       if (isSideTwinError(error)) return;
       process.stderr.write(`side-twin: a check failed: ${error instanceof Error ? error.stack : error}\n`);
