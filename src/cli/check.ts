@@ -2,15 +2,14 @@ import { homedir } from "node:os";
 import path from "node:path";
 import { Command, InvalidArgumentError } from "commander";
 import { formatReport } from "@/cli/format-report";
-import { outputFile, refuseUnwritable, writeOutput } from "@/cli/output-file";
 import { showProgress } from "@/cli/progress";
 import { hasCompared } from "@/core/report/totals";
 import { formatJunit } from "@/core/report/writers/junit";
 import { formatLcov } from "@/core/report/writers/lcov";
 import { formatSarif } from "@/core/report/writers/sarif";
-import { makeFolder } from "@/engine/files/folder";
 import { exitStatusOf } from "@/service/exit-status";
 import { twinFile } from "@/service/open-port";
+import { prepareDataFolder, refuseUnwritable, writeOutput } from "@/service/output-file";
 import { answersFolderIn, runCheckOfFile } from "@/service/run-check";
 
 type Options = {
@@ -44,7 +43,7 @@ export function checkCommand(): Command {
     .option("--sarif <file>", "also write what differs as SARIF", outputFile)
     .action(async (file: string, options: Options) => {
       refuseUnwritable([options.junit, options.lcov, options.sarif]);
-      makeFolder(options.data);
+      prepareDataFolder(options.data);
       const progress = showProgress();
       const stop = new AbortController();
       process.once("SIGINT", () => stop.abort());
@@ -85,6 +84,11 @@ export function checkCommand(): Command {
         progress.end();
       }
     });
+}
+
+function outputFile(given: string): string {
+  if (given.trim() === "") throw new InvalidArgumentError("a file name is needed");
+  return given;
 }
 
 function wholeNumber(text: string): number {

@@ -18,14 +18,15 @@ const cli = (...args: string[]): Promise<{ code: number; stdout: string; stderr:
   });
 
 /** A port that takes its time, and makes a file when its sides are prepared. */
-const slowPort = (started: string) =>
+/** A port whose original notes in its folder, as `started`, that it is being prepared. */
+const slowPort = () =>
   temporaryPort({
     original: "import time\ndef slow(n):\n    time.sleep(0.05)\n    return n\n",
     port: {
       original: {
         root: "original",
         language: "python",
-        prepare: [["node", "-e", `require("fs").writeFileSync(${JSON.stringify(started)}, "")`]],
+        prepare: [["node", "-e", 'require("fs").writeFileSync("started", "")']],
       },
     },
     twin: "export const slow = (n: number) => n;",
@@ -71,8 +72,9 @@ describe("the command line", () => {
   });
 
   it("ends with 2 when it is interrupted, with what was said until then", async () => {
-    const started = path.join(temporaryFolder(), "started");
-    const child = spawn(process.execPath, [PROGRAM, "check", slowPort(started), "--json"], {
+    const port = slowPort();
+    const started = path.join(port, "original/started");
+    const child = spawn(process.execPath, [PROGRAM, "check", port, "--json"], {
       stdio: ["ignore", "pipe", "inherit"],
       env,
     });

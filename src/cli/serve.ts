@@ -2,10 +2,10 @@ import { homedir } from "node:os";
 import path from "node:path";
 import { Command, InvalidArgumentError } from "commander";
 import { startWebServer, type WebServer } from "@/cli/web-server";
-import { makeFolder } from "@/engine/files/folder";
 import { buildPages } from "@/service/build-pages";
 import { setCurrentWorkbench } from "@/service/current";
 import { bringDemoPorts } from "@/service/demo-ports";
+import { prepareDataFolder } from "@/service/output-file";
 import { Workbench } from "@/service/workbench/workbench";
 
 type Options = { port: number; data: string; browse: string };
@@ -25,7 +25,7 @@ function withServerOptions(command: Command, demo: boolean): Command {
 }
 
 async function serve(options: Options, demo: boolean): Promise<void> {
-  makeFolder(options.data);
+  prepareDataFolder(options.data);
   const workbench = await Workbench.open({ data: path.resolve(options.data), browse: path.resolve(options.browse) });
   if (demo) await bringDemoPorts(workbench, path.resolve(options.data));
   const folder = await buildPages((line) => process.stderr.write(`${line}\n`));

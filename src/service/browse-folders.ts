@@ -15,7 +15,7 @@ export class FolderBrowser {
       throw new SideTwinError(
         {
           code: "not-readable",
-          what: `The folder ${folder} can not be read: ${cause.message}`,
+          what: `The folder ${folder} cannot be read: ${cause.message}`,
           next: "Choose another.",
         },
         cause,

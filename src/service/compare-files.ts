@@ -16,7 +16,7 @@ export type FileComparison = {
   readonly more: number;
 };
 
-/** Throws SideTwinError when a file can not be read, or is not the kind that was asked for. */
+/** Throws SideTwinError when a file cannot be read, or is not the kind that was asked for. */
 export async function compareFiles(original: string, twin: string, as?: DocumentKind): Promise<FileComparison> {
   const contents = { original: await readContent(original), twin: await readContent(twin) };
   if (as) for (const side of ["original", "twin"] as const) requireKind({ original, twin }[side], contents[side], as);
@@ -32,7 +32,7 @@ async function readContent(file: string): Promise<Content> {
     throw new SideTwinError(
       {
         code: missing ? "not-found" : "not-readable",
-        what: missing ? `There is no file ${file}` : `${file} can not be read: ${cause.message}`,
+        what: missing ? `There is no file ${file}` : `${file} cannot be read: ${cause.message}`,
         next: "Name two files.",
       },
       cause,
@@ -50,7 +50,7 @@ function requireKind(file: string, content: Content, as: DocumentKind): void {
   if (comparerOf(as)?.reads({ name: path.basename(file), content }, true)) return;
   throw new SideTwinError({
     code: "bad-input",
-    what: `The file can not be read as ${as}${as === "json" ? whyNotJson(content) : ""}`,
+    what: `The file cannot be read as ${as}${as === "json" ? whyNotJson(content) : ""}`,
     where: { file: path.basename(file) },
     next: `Compare it --as ${typeof content === "string" ? "text" : "bytes"}, or leave --as out.`,
   });

@@ -65,7 +65,7 @@ async function locatePortFile(given: string): Promise<string> {
 /** Reads UTF-8 text; bytes that are not UTF-8 are refused with their place, instead of being replaced silently. */
 export async function readText(file: string): Promise<string> {
   const bytes = await readFile(file).catch((cause) => {
-    throw new SideTwinError({ code: "not-readable", what: `${file} can not be read: ${cause.message}` }, cause);
+    throw new SideTwinError({ code: "not-readable", what: `${file} cannot be read: ${cause.message}` }, cause);
   });
   try {
     return new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);

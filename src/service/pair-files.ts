@@ -83,7 +83,7 @@ const MANY = 24;
 /** Files that one thread takes at a time. */
 const SHARE = 40;
 
-/** Reads what changed of a side's files, much of it at once on threads. Throws where a file can not be read. */
+/** Reads what changed of a side's files, much of it at once on threads. Throws where a file cannot be read. */
 async function refresh(folder: string, files: readonly string[]): Promise<void> {
   const changed = new Map<string, string>();
   for (const file of files) {

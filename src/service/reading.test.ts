@@ -69,7 +69,7 @@ describe("what a module needs", () => {
     expect(stale).toEqual(["app"]);
   });
 
-  it("is what imports say where a file can not be parsed or is of another language", async () => {
+  it("is what imports say where a file cannot be parsed or is of another language", async () => {
     const files = {
       "original/a.py": "from b import x\ndef (((\n",
       "original/b.py": "x = 1\n",

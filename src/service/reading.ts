@@ -57,7 +57,7 @@ export class PortReader {
 
   /**
    * The same reading again as long as nothing changed: what is worked out from one can be kept with it.
-   * Throws SideTwinError when the port file or the cases can not be read.
+   * Throws SideTwinError when the port file or the cases cannot be read.
    */
   async read(file: string): Promise<PortReading> {
     const open = this.sameOpen(await openPort(file));

@@ -94,7 +94,7 @@ describe("reading again what changed", () => {
   });
 });
 
-/** What a reader says of a port: what it read, or why it can not, as when a case names a module that is gone. */
+/** What a reader says of a port: what it read, or why it cannot, as when a case names a module that is gone. */
 async function told(reader: PortReader, folder: string) {
   return reader.read(folder).then(
     (reading) => ({ reading, shown: plain(reading) as unknown }),

@@ -74,7 +74,7 @@ export async function shrinkPortCase(
     const stillShows = async (candidate: SharedCase) => {
       const judged = await prober.probe(candidate);
       const isBest = isSame(judged);
-      // Kept here: once stopped, the smallest can not be asked again.
+      // Kept here: once stopped, the smallest cannot be asked again.
       if (isBest) divergences = judged.verdict.divergences;
       return isBest;
     };

@@ -118,7 +118,7 @@ type KeptSources = Map<
   { readonly stamp: string; readonly facts: FileFacts | null; readonly problems: ReadFiles["problems"] }
 >;
 
-/** Throws SideTwinError when the folder can not be read; a file that can not be is listed under `problems`. */
+/** Throws SideTwinError when the folder cannot be read; a file that cannot be is listed under `problems`. */
 export async function surveyFolder(
   folder: string,
   { ignore = [], known = new FactsCache() }: SurveyOptions = {},

@@ -132,7 +132,7 @@ describe("bringing in", () => {
     await (choose as unknown as import("puppeteer-core").ElementHandle<HTMLInputElement>).uploadFile(
       path.join(browse, "quays/quay/ropes.py"),
     );
-    await saying("main", "The zip can not be read");
+    await saying("main", "The zip cannot be read");
     await (choose as unknown as import("puppeteer-core").ElementHandle<HTMLInputElement>).uploadFile(
       path.join(zips, "ropes.zip"),
     );

@@ -31,7 +31,7 @@ export const draftSchema = z.strictObject({
 });
 export type Draft = z.infer<typeof draftSchema>;
 
-/** The port file of a draft. Throws SideTwinError where the draft can not make one. */
+/** The port file of a draft. Throws SideTwinError where the draft cannot make one. */
 export function toPortFile(draft: Draft, originalRoot: string): { readonly port: PortFile; readonly text: string } {
   const run = toCommand(draft.run, "the run command");
   const prepare = draft.prepare.split("\n").flatMap((one) => {

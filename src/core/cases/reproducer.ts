@@ -13,7 +13,7 @@ export type ReproducerSide = {
   readonly kwargs: Readonly<Record<string, Json>>;
 };
 
-/** Lines for a shell; a side whose language or arguments can not be written on a line is left to the command. */
+/** Lines for a shell; a side whose language or arguments cannot be written on a line is left to the command. */
 export function formatReproducer(
   port: string,
   item: SharedCase,

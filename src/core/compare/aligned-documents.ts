@@ -1,4 +1,4 @@
-/** What lines can not show of two program runs: tables by cell, pictures, bytes. */
+/** What lines cannot show of two program runs: tables by cell, pictures, bytes. */
 import type { Content } from "@/core/compare/comparers/comparer";
 import { readPicture } from "@/core/compare/picture";
 import { pairRows, readTable, sharedColumns } from "@/core/compare/table";

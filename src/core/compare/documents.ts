@@ -12,7 +12,7 @@ export const comparerOf = (kind: DocumentKind): Comparer | undefined =>
   COMPARERS.find((comparer) => comparer.kind === kind);
 
 /**
- * Compares two documents into the trial and says as what. `as` sets the kind; when one of them can not be read as that,
+ * Compares two documents into the trial and says as what. `as` sets the kind; when one of them cannot be read as that,
  * it is found out. Cost grows with both.
  */
 export function compareDocuments(

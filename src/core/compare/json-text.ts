@@ -5,7 +5,7 @@ import type { Json } from "@/core/formats/json";
 import { joinPath } from "@/core/values/path";
 import { fromNotation, type Value } from "@/core/values/value";
 
-/** A parsed document. Whole numbers that doubles can not hold stand in it as `{[LONG_NUMBER]: digits}`. */
+/** A parsed document. Whole numbers that doubles cannot hold stand in it as `{[LONG_NUMBER]: digits}`. */
 export type JsonText = { readonly json: Json };
 
 /** Deeper documents are compared as text: every walk over them would need that deep a stack. */

@@ -79,10 +79,16 @@ export function facetsOf(cases: readonly CaseFacts[], controls: readonly CaseFac
 }
 
 /** Both at most `most` long, cut at the same place, so that their first difference is in what is left. */
-function aroundDifference<T extends string | readonly Json[]>(original: T, twin: T, most: number): { original: T; twin: T } {
+function aroundDifference<T extends string | readonly Json[]>(
+  original: T,
+  twin: T,
+  most: number,
+): { original: T; twin: T } {
   if (original.length <= most && twin.length <= most) return { original, twin };
   const isSame = (at: number) =>
-    typeof original === "string" ? original[at] === twin[at] : JSON.stringify(original[at]) === JSON.stringify(twin[at]);
+    typeof original === "string"
+      ? original[at] === twin[at]
+      : JSON.stringify(original[at]) === JSON.stringify(twin[at]);
   let first = 0;
   while (first < original.length && first < twin.length && isSame(first)) first++;
   const from = Math.max(0, first - Math.floor(most * BEFORE));

@@ -214,7 +214,7 @@ const KIND_SENTENCES: Readonly<Record<string, string>> = {
   length: "Another number of items",
   thrown: "One side throws",
   exit: "Another exit status",
-  opaque: "What can not be compared",
+  opaque: "What cannot be compared",
   image: "Other colours",
   "image-size": "A picture of another size",
   bytes: "Other bytes",

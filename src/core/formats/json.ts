@@ -14,7 +14,7 @@ export const recordOf = <T>(value: z.ZodType<T>) =>
   z.preprocess(
     (input, context) => {
       if (typeof input === "object" && input !== null && Object.hasOwn(input, "__proto__")) {
-        context.addIssue({ code: "custom", message: 'The name "__proto__" can not be used here', path: ["__proto__"] });
+        context.addIssue({ code: "custom", message: 'The name "__proto__" cannot be used here', path: ["__proto__"] });
       }
       return input;
     },

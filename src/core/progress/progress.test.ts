@@ -122,7 +122,7 @@ describe("the report", () => {
     expect(made.allowances).toEqual([{ id: "a1", reason: "r", used: 0 }]);
   });
 
-  it("is written as JUnit, with what XML can not hold shown by its code", () => {
+  it("is written as JUnit, with what XML cannot hold shown by its code", () => {
     const xml = formatJunit(made);
     expect(xml).toContain('tests="3" failures="1" errors="1" skipped="0"');
     expect(xml).toContain('<failure message="value: 1 against 2">');

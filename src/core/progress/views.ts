@@ -64,7 +64,7 @@ export type PortCard = {
   readonly next: { readonly module: string; readonly reason: string } | null;
 };
 
-/** A port that can not be read now is still shown, with why. */
+/** A port that cannot be read now is still shown, with why. */
 export type PortListing =
   | (PortCard & {
       /** The port as its other twins see it. */

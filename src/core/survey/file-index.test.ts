@@ -116,7 +116,7 @@ describe("imports resolved to files", () => {
     ]);
   });
 
-  it("are not thrown off by manifests that can not be read", () => {
+  it("are not thrown off by manifests that cannot be read", () => {
     const broken = {
       "tsconfig.json": "{ not json",
       "composer.json": "[]",

@@ -30,7 +30,7 @@ export const NO_MANIFESTS: Manifests = {
 const MANIFEST = /(^|\/)(?:tsconfig[\w.-]*\.json|jsconfig\.json|package\.json|go\.mod|composer\.json|Cargo\.toml)$/;
 export const isManifest = (file: string): boolean => MANIFEST.test(file);
 
-/** Reads what is known of manifests; one that can not be read says nothing. Texts by path. */
+/** Reads what is known of manifests; one that cannot be read says nothing. Texts by path. */
 export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
   const found = { aliases: [], baseFolders: [], goModules: [], namespaces: [], crates: [], packages: [] } as {
     -readonly [key in keyof Manifests]: Manifests[key][number][];

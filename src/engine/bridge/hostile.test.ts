@@ -142,7 +142,7 @@ describe("built-ins that a case replaced", () => {
 
   it("stay as a module left them when it was loaded, for its own cases", async () => {
     const folder = temporaryFolder({
-      "own.cjs": "String.prototype.shout = function () { return `${this}!`; };\nexports.act = (word) => word.shout();",
+      "own.cjs": "String.prototype.shout = function () { return this + '!'; };\nexports.act = (word) => word.shout();",
       "other.cjs": "exports.act = (word) => typeof word.shout;",
     });
     const pool = await poolFor("javascript", folder);

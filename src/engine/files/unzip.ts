@@ -7,6 +7,7 @@ import { mkdir } from "node:fs/promises";
 import path from "node:path";
 import { Transform } from "node:stream";
 import { pipeline } from "node:stream/promises";
+import { crc32 } from "node:zlib";
 import yauzl, { type Entry, type ZipFile } from "yauzl";
 import { SideTwinError } from "@/core/errors";
 
@@ -18,39 +19,63 @@ export const UNZIP_LIMITS: UnzipLimits = {
   totalBytes: 2 * 1024 * 1024 * 1024,
 };
 
-export type Unzipped = { readonly files: number; readonly links: readonly string[] };
+/** `leftOut` are the parts of a git folder: its configuration could name programs for git to start. */
+export type Unzipped = { readonly files: number; readonly links: readonly string[]; readonly leftOut: number };
+
+export type UnzipProgress = { readonly done: number; readonly of: number };
 
 const LINK = 0o120000;
+const TELL_EVERY = 200;
 
-/** Files below `folder`, which is made. Links are left out and told. Throws SideTwinError; what was written then is the caller's. */
-export async function unzip(file: string, folder: string, limits = UNZIP_LIMITS): Promise<Unzipped> {
-  await refuseLarge(file, limits);
+/**
+ * Files below `folder`, which is made. Links and git folders are left out and counted. Throws SideTwinError, also for content
+ * whose checksum is wrong; what was written then is the caller's.
+ */
+export async function unzip(
+  file: string,
+  folder: string,
+  limits = UNZIP_LIMITS,
+  onProgress: (progress: UnzipProgress) => void = () => undefined,
+): Promise<Unzipped> {
+  await refuseByDirectory(file, limits);
   const zip = await openZip(file);
   const seen = new Set<string>();
+  const made = new Set<string>();
   const links: string[] = [];
-  let total = 0;
+  let [files, leftOut, total] = [0, 0, 0];
   const count = (bytes: number) => {
     total += bytes;
     if (total > limits.totalBytes) refuse(`It unpacks to more than ${inMegabytes(limits.totalBytes)}`);
   };
+  const makeFolder = async (wanted: string) => {
+    if (made.has(wanted)) return;
+    await mkdir(wanted, { recursive: true });
+    made.add(wanted);
+  };
   try {
-    await mkdir(folder, { recursive: true });
+    await makeFolder(folder);
     for await (const entry of entriesOf(zip)) {
       const name = entry.fileName;
       // Two names that some file systems take for one would overwrite each other.
-      const key = name.normalize("NFC").toLowerCase();
+      const key = path.posix.normalize(name).normalize("NFC").toLowerCase();
       if (seen.has(key)) refuse(`It has "${name}" twice`);
       seen.add(key);
+      if (seen.size % TELL_EVERY === 0) onProgress({ done: seen.size, of: zip.entryCount });
       if (entry.isEncrypted()) refuse(`"${name}" is encrypted`);
-      if (((entry.externalFileAttributes >>> 16) & 0o170000) === LINK) links.push(name);
-      else if (name.endsWith("/")) await mkdir(inside(folder, name), { recursive: true });
+      if (key.split("/").includes(".git")) leftOut++;
+      else if (((entry.externalFileAttributes >>> 16) & 0o170000) === LINK) links.push(name);
+      else if (key === "." || key === "./") continue;
+      else if (name.endsWith("/")) await makeFolder(inside(folder, name));
       else {
         if (entry.uncompressedSize > limits.fileBytes)
           refuse(`"${name}" is larger than ${inMegabytes(limits.fileBytes)}`);
-        await unpack(zip, entry, inside(folder, name), { most: limits.fileBytes, count });
+        const target = inside(folder, name);
+        await makeFolder(path.dirname(target));
+        await unpack(zip, entry, target, { most: limits.fileBytes, count });
+        files++;
       }
     }
-    return { files: seen.size - links.length, links };
+    return { files, links, leftOut };
   } catch (thrown) {
     throw thrown instanceof SideTwinError ? thrown : broken(thrown);
   } finally {
@@ -58,20 +83,34 @@ export async function unzip(file: string, folder: string, limits = UNZIP_LIMITS)
   }
 }
 
-/** What it says of itself is enough to refuse it before anything is written; that it says the truth is seen as it unpacks. */
-async function refuseLarge(file: string, limits: UnzipLimits): Promise<void> {
+/** Bytes of a local header without its name and extra field (PKWARE APPNOTE 6.3, section 4.3.7). */
+const LOCAL_HEADER = 30;
+
+/**
+ * What the zip's directory gives away is enough to refuse it before anything is written; that it tells the truth is seen
+ * as it unpacks. Entries that share their data make a small file unpack to any size.
+ */
+async function refuseByDirectory(file: string, limits: UnzipLimits): Promise<void> {
   const zip = await openZip(file);
+  const places: { readonly from: number; readonly to: number }[] = [];
   let total = 0;
   try {
     if (zip.entryCount > limits.entries)
       refuse(`It has ${zip.entryCount} entries; at most ${limits.entries} are unpacked`);
-    for await (const entry of entriesOf(zip)) total += entry.uncompressedSize;
+    for await (const entry of entriesOf(zip)) {
+      total += entry.uncompressedSize;
+      const from = entry.relativeOffsetOfLocalHeader;
+      places.push({ from, to: from + LOCAL_HEADER + entry.compressedSize });
+    }
   } catch (thrown) {
     throw thrown instanceof SideTwinError ? thrown : broken(thrown);
   } finally {
     zip.close();
   }
   if (total > limits.totalBytes) refuse(`It unpacks to more than ${inMegabytes(limits.totalBytes)}`);
+  places.sort((one, other) => one.from - other.from);
+  if (places.some(({ from }, index) => index > 0 && from < (places[index - 1]?.to ?? 0)))
+    refuse("Its entries share their data, which no honest zip does");
 }
 
 async function unpack(
@@ -80,15 +119,15 @@ async function unpack(
   target: string,
   { most, count }: { most: number; count: (bytes: number) => void },
 ): Promise<void> {
-  await mkdir(path.dirname(target), { recursive: true });
   const content = await new Promise<NodeJS.ReadableStream>((resolve, reject) =>
     zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream))),
   );
-  let bytes = 0;
+  let [bytes, checksum] = [0, 0];
   // What the zip says of sizes may be a lie: what really comes is counted.
   const counted = new Transform({
     transform(chunk: Buffer, _encoding, done) {
       bytes += chunk.length;
+      checksum = crc32(chunk, checksum);
       try {
         if (bytes > most) refuse(`"${entry.fileName}" is larger than ${inMegabytes(most)}`);
         count(chunk.length);
@@ -96,6 +135,10 @@ async function unpack(
       } catch (thrown) {
         done(thrown as Error); // refuse throws errors only
       }
+    },
+    flush(done) {
+      if (checksum === entry.crc32) done();
+      else done(new Error(`"${entry.fileName}" is damaged: its checksum is wrong`));
     },
   });
   // `wx`: a file that is there already is never written through.
@@ -158,7 +201,7 @@ const broken = (cause: unknown): SideTwinError =>
   new SideTwinError(
     {
       code: "bad-input",
-      what: `The zip can not be read: ${cause instanceof Error ? cause.message : cause}`,
+      what: `The zip cannot be read: ${cause instanceof Error ? cause.message : cause}`,
       next: "Make it again, or unpack it yourself and bring in the folder.",
     },
     cause,

@@ -1,5 +1,10 @@
 /** The real git, asked in its own program: what revisions a repository has, copies of one, and what changed lines. */
+import { createHash } from "node:crypto";
+import { readFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
 import { SideTwinError } from "@/core/errors";
+import { locateRepository, type View, withView } from "@/engine/git/view";
 import { environmentFor } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
 import { findProgram } from "@/engine/toolchains/toolchains";
@@ -15,27 +20,43 @@ export type Commit = { readonly id: string; readonly at: string; readonly author
 const TIME_MS = 5 * 60_000;
 const MOST_REVISIONS = 300;
 
-/** No hooks of the repository, no questions, no programs that its settings name for showing things. */
-const CAREFUL = ["-c", "core.hooksPath=/dev/null", "-c", "core.fsmonitor=false", "-c", "core.pager=cat"];
+const CAREFUL = [
+  "-c",
+  "core.hooksPath=/dev/null",
+  "-c",
+  "core.fsmonitor=false",
+  "-c",
+  "core.pager=cat",
+  "-c",
+  "log.showSignature=false",
+  "--no-pager",
+  "--literal-pathspecs",
+];
 
-/** What git printed; throws SideTwinError with what it said where it fails. */
-async function git(folder: string, args: readonly string[], what: string): Promise<string> {
+/** Nothing of the machine's or the person's own git is asked, nothing is fetched, and no other program is started. */
+const ENVIRONMENT = {
+  GIT_CONFIG_NOSYSTEM: "1",
+  GIT_CONFIG_GLOBAL: "/dev/null",
+  GIT_ATTR_NOSYSTEM: "1",
+  GIT_NO_LAZY_FETCH: "1",
+  GIT_ALLOW_PROTOCOL: "file",
+  GIT_TERMINAL_PROMPT: "0",
+  GIT_LFS_SKIP_SMUDGE: "1",
+  GIT_OPTIONAL_LOCKS: "0",
+};
+
+/** What git printed; throws SideTwinError with what it said where it fails. `view` is the folder it reads. */
+async function git(view: string | null, args: readonly string[], what: string): Promise<string> {
   const program = findProgram("git");
   if (!program) {
     throw new SideTwinError({ code: "toolchain-missing", what: "git was not found", next: "Install git." });
   }
+  // Those that are set where this runs within a hook of some other repository.
+  const inherited: NodeJS.ProcessEnv = { ...environmentFor() };
+  for (const name of Object.keys(inherited)) if (name.startsWith("GIT_")) delete inherited[name];
   const record = await runToEnd([program, ...CAREFUL, ...args], {
-    cwd: folder,
-    env: {
-      ...environmentFor(),
-      // Set where this runs within a hook of some other repository.
-      GIT_DIR: undefined,
-      GIT_WORK_TREE: undefined,
-      GIT_INDEX_FILE: undefined,
-      GIT_TERMINAL_PROMPT: "0",
-      GIT_LFS_SKIP_SMUDGE: "1",
-      GIT_OPTIONAL_LOCKS: "0",
-    },
+    cwd: view ?? tmpdir(),
+    env: { ...inherited, ...ENVIRONMENT, ...(view ? { GIT_DIR: view } : {}) },
     limits: { timeMs: TIME_MS, outputKb: 64 * 1024 },
   });
   if (record.end.kind === "exited" && record.end.code === 0) return record.stdout.toString("utf8");
@@ -48,50 +69,50 @@ async function git(folder: string, args: readonly string[], what: string): Promi
 }
 
 /** Whether a folder is the top of a repository or lies in one. */
-export async function isInRepository(folder: string): Promise<boolean> {
-  if (!findProgram("git")) return false;
-  return git(folder, ["rev-parse", "--is-inside-work-tree"], "").then(
-    (said) => said.trim() === "true",
-    () => false,
-  );
-}
+export const isInRepository = async (folder: string): Promise<boolean> => (await locateRepository(folder)) !== null;
 
 /** Branches and tags, the newest first. Throws SideTwinError where the folder is no repository or has no commit. */
-export async function readRepository(folder: string): Promise<Repository> {
-  const what = `${folder} can not be read as a git repository`;
-  await git(folder, ["rev-parse", "--git-dir"], what);
-  const head = await git(folder, ["rev-parse", "--verify", "--quiet", "HEAD^{commit}"], what).catch((cause) => {
-    throw new SideTwinError(
-      { code: "bad-input", what: `${folder} has no commit yet`, next: "Commit something, or bring it in as a folder." },
-      cause,
+export const readRepository = (folder: string): Promise<Repository> =>
+  withView(folder, async (view) => {
+    const what = `${folder} cannot be read as a git repository`;
+    const head = await git(view.folder, ["rev-parse", "--verify", "--quiet", "HEAD^{commit}"], what).catch((cause) => {
+      throw new SideTwinError(
+        {
+          code: "bad-input",
+          what: `${folder} has no commit yet`,
+          next: "Commit something, or bring it in as a folder.",
+        },
+        cause,
+      );
+    });
+    const branch = (await git(view.folder, ["branch", "--show-current"], what)).trim();
+    const listed = await git(
+      view.folder,
+      [
+        "for-each-ref",
+        "--sort=-creatordate",
+        `--count=${MOST_REVISIONS}`,
+        "--format=%(refname)%09%(objectname)%09%(*objectname)",
+        "refs/heads",
+        "refs/tags",
+      ],
+      what,
     );
+    const revisions = listed.split("\n").flatMap((line): Revision[] => {
+      const [name = "", object = "", peeled = ""] = line.split("\t");
+      const kind = name.startsWith("refs/tags/") ? "tag" : "branch";
+      return name ? [{ name: name.replace(/^refs\/(heads|tags)\//, ""), kind, commit: peeled || object }] : [];
+    });
+    return { head: head.trim(), branch: branch || null, revisions };
   });
-  const branch = (await git(folder, ["branch", "--show-current"], what)).trim();
-  const listed = await git(
-    folder,
-    [
-      "for-each-ref",
-      "--sort=-creatordate",
-      `--count=${MOST_REVISIONS}`,
-      "--format=%(refname)%09%(objectname)%09%(*objectname)",
-      "refs/heads",
-      "refs/tags",
-    ],
-    what,
-  );
-  const revisions = listed.split("\n").flatMap((line): Revision[] => {
-    const [name = "", object = "", peeled = ""] = line.split("\t");
-    const kind = name.startsWith("refs/tags/") ? "tag" : "branch";
-    return name ? [{ name: name.replace(/^refs\/(heads|tags)\//, ""), kind, commit: peeled || object }] : [];
-  });
-  return { head: head.trim(), branch: branch || null, revisions };
-}
 
 /** The commit that a revision names. Throws SideTwinError where there is none. */
-export async function findCommit(folder: string, revision: string): Promise<string> {
-  await git(folder, ["rev-parse", "--git-dir"], `${folder} can not be read as a git repository`);
+export const findCommit = (folder: string, revision: string): Promise<string> =>
+  withView(folder, (view) => commitIn(view, revision));
+
+async function commitIn(view: View, revision: string): Promise<string> {
   const args = ["rev-parse", "--verify", "--quiet", "--end-of-options", `${revision}^{commit}`];
-  const found = await git(folder, args, "").catch((cause) => {
+  const found = await git(view.folder, args, "").catch((cause) => {
     throw new SideTwinError(
       { code: "bad-input", what: `There is no revision "${revision}"`, next: "Name a branch, a tag or a commit." },
       cause,
@@ -102,13 +123,16 @@ export async function findCommit(folder: string, revision: string): Promise<stri
 
 /** A copy of a repository with its history, at a commit; links in it become plain files that lead nowhere. */
 export async function copyRepository(from: string, to: string, commit: string): Promise<void> {
-  await git(
-    from,
-    ["clone", "--quiet", "--no-checkout", "--no-hardlinks", "--template=", "--", from, to],
-    "It can not be copied",
-  );
-  await git(to, ["config", "core.symlinks", "false"], "It can not be copied");
-  await git(to, ["checkout", "--quiet", "--detach", commit], `${commit} can not be checked out`);
+  const failed = "It cannot be copied";
+  await withView(from, async (view) => {
+    // By way of a pack: a copy of the view's own folder would go on needing the objects where they are.
+    const args = ["clone", "--quiet", "--no-checkout", "--no-local", "--template=", "--", view.folder, to];
+    await git(null, args, failed);
+  });
+  const own = path.join(to, ".git");
+  await git(own, ["config", "remote.origin.url", from], failed);
+  await git(own, ["config", "core.symlinks", "false"], failed);
+  await git(null, ["-C", to, "checkout", "--quiet", "--detach", commit], `${commit} cannot be checked out`);
 }
 
 /**
@@ -120,22 +144,37 @@ export async function findChanges(
   file: string,
   since: { readonly commit: string | null; readonly at: string; readonly lines: readonly [number, number] | null },
 ): Promise<{ readonly commits: readonly Commit[]; readonly isOpen: boolean } | null> {
-  if (!(await isInRepository(folder))) return null;
-  const state = await git(folder, ["status", "--porcelain", "--", file], "").catch(() => "");
-  const isKnown = since.commit !== null && (await findCommit(folder, since.commit).catch(() => null)) !== null;
-  const range = isKnown ? [`${since.commit}..HEAD`] : [`--since=${since.at}`, "HEAD"];
-  const format = "--format=%H%x09%aI%x09%an%x09%s";
-  const whole = () => git(folder, ["log", format, "-n", "50", ...range, "--", file], "").catch(() => "");
-  // Lines that HEAD does not have, as they are not committed yet, can not be followed.
-  const listed =
-    since.lines === null || state.trim() !== ""
-      ? await whole()
-      : await git(folder, ["log", format, "-s", "-n", "50", `-L${since.lines.join(",")}:${file}`, ...range], "").catch(
-          whole,
-        );
-  const commits = listed.split("\n").flatMap((line): Commit[] => {
-    const [id = "", at = "", author = "", ...subject] = line.split("\t");
-    return id ? [{ id, at, author, subject: subject.join("\t") }] : [];
+  const located = await locateRepository(folder);
+  if (!located?.top) return null;
+  const full = path.join(folder, file);
+  const name = path.relative(located.top, full).split(path.sep).join("/");
+  return withView(folder, async (view) => {
+    const isOpen = await differsFromHead(view, name, full);
+    const known = since.commit === null ? null : await commitIn(view, since.commit).catch(() => null);
+    const range = known === null ? [`--since=${since.at}`, "HEAD"] : [`${known}..HEAD`];
+    const log = ["log", "--no-ext-diff", "--no-textconv", "--format=%H%x09%aI%x09%an%x09%s", "-n", "50"];
+    const whole = () => git(view.folder, [...log, ...range, "--", name], "").catch(() => "");
+    // Lines that HEAD does not have, as they are not committed yet, cannot be followed.
+    const listed =
+      since.lines === null || isOpen
+        ? await whole()
+        : await git(view.folder, [...log, "-s", `-L${since.lines.join(",")}:${name}`, ...range], "").catch(whole);
+    const commits = listed.split("\n").flatMap((line): Commit[] => {
+      const [id = "", at = "", author = "", ...subject] = line.split("\t");
+      return id ? [{ id, at, author, subject: subject.join("\t") }] : [];
+    });
+    return { commits, isOpen };
   });
-  return { commits, isOpen: state.trim() !== "" };
+}
+
+/** Whether a file is another than HEAD has, line ends aside; asked by hash, as comparing by git would run filters. */
+async function differsFromHead(view: View, name: string, full: string): Promise<boolean> {
+  const committed = (
+    await git(view.folder, ["rev-parse", "--verify", "--quiet", `HEAD:${name}`], "").catch(() => "")
+  ).trim();
+  const content = await readFile(full).catch(() => null);
+  if (content === null) return committed !== "";
+  const blob = (bytes: Buffer) => createHash(view.hash).update(`blob ${bytes.length}\0`).update(bytes).digest("hex");
+  const unix = () => Buffer.from(content.toString("latin1").replaceAll("\r\n", "\n"), "latin1");
+  return blob(content) !== committed && blob(unix()) !== committed;
 }

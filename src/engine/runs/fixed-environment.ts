@@ -10,7 +10,7 @@ type Terms = { readonly now: string | undefined; readonly seed: number | undefin
 /** Whether the clock of programs in a language can be set. */
 export const canFix = (language: string): boolean => DRIVERS[language] !== undefined;
 
-/** Nothing when nothing is fixed. Throws SideTwinError for a language whose runtime can not be told. */
+/** Nothing when nothing is fixed. Throws SideTwinError for a language whose runtime cannot be told. */
 export function fixedEnvironment(language: string, { now, seed }: Terms): Record<string, string> {
   if (now === undefined && seed === undefined) return {};
   const drivers = path.join(packageRoot(), "src/engine/bridge/drivers");
@@ -26,7 +26,7 @@ export function fixedEnvironment(language: string, { now, seed }: Terms): Record
     default:
       throw new SideTwinError({
         code: "bad-input",
-        what: `The clock and the random numbers of a ${language} program can not be fixed`,
+        what: `The clock and the random numbers of a ${language} program cannot be fixed`,
         next: 'Leave "now" and "seed" out for its runs.',
       });
   }

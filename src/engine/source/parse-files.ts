@@ -7,7 +7,7 @@ import { type ParsedSource, parseSource } from "@/engine/source/parse";
 
 export type ParsedFile = {
   readonly path: string;
-  /** Null where the file can not be read, or is not UTF-8. */
+  /** Null where the file cannot be read, or is not UTF-8. */
   readonly source: (Omit<ParsedSource, "lines"> & { readonly text: string; readonly hash: string }) | null;
 };
 

@@ -1,5 +1,5 @@
 /** Reads many source files for the survey: what a worker thread does with its share of a tree. */
-import { readFile } from "node:fs/promises";
+import { readFile, stat } from "node:fs/promises";
 import path from "node:path";
 import { languageIn } from "@/core/source/language-of";
 import type { FileFacts } from "@/core/survey/file-facts";
@@ -13,7 +13,7 @@ export type ReadFiles = {
 /** Larger files are data in the form of code. */
 const MOST_BYTES = 16 * 1024 * 1024;
 
-/** Never rejects: a file that can not be read is a problem. Cost: linear in the files. */
+/** Never rejects: a file that cannot be read is a problem. Cost: linear in the files. */
 export async function readFiles(
   root: string,
   wanted: readonly { path: string; language: string }[],
@@ -22,11 +22,12 @@ export async function readFiles(
   const problems: { file: string; line?: number; message: string }[] = [];
   for (const { path: file, language } of wanted) {
     try {
-      const bytes = await readFile(path.join(root, file));
-      if (bytes.length > MOST_BYTES) {
+      const { size } = await stat(path.join(root, file));
+      if (size > MOST_BYTES) {
         problems.push({ file, message: `is larger than ${MOST_BYTES / 1024 / 1024} MB and was not read` });
         continue;
       }
+      const bytes = await readFile(path.join(root, file));
       const { text, note } = decode(bytes);
       const facts = await readFileFacts(file, text, languageIn(file, text) ?? language);
       if (note) problems.push({ file, message: note });
@@ -34,7 +35,7 @@ export async function readFiles(
       files.push(facts);
       if (facts.errorLine !== null) problems.push({ file, line: facts.errorLine, message: "does not parse here" });
     } catch (thrown) {
-      problems.push({ file, message: `can not be read: ${thrown instanceof Error ? thrown.message : thrown}` });
+      problems.push({ file, message: `cannot be read: ${thrown instanceof Error ? thrown.message : thrown}` });
     }
   }
   return { files, problems };

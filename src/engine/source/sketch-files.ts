@@ -8,7 +8,7 @@ import { wordsOf } from "@/core/pairing/words";
 import { languageIn } from "@/core/source/language-of";
 import { parseSource } from "@/engine/source/parse";
 
-/** Rejects where a file can not be read. Cost: linear in the files. */
+/** Rejects where a file cannot be read. Cost: linear in the files. */
 export async function sketchFiles(root: string, files: readonly string[]): Promise<FileSketch[]> {
   const sketches: FileSketch[] = [];
   for (const file of files) {

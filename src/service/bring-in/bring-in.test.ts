@@ -134,7 +134,7 @@ describe("a git repository that is brought in", () => {
 
   it("is refused where there is none", async () => {
     const { top, bringIn } = await setUp();
-    await expect(bringIn.revisions(path.join(top, "mine"))).rejects.toThrow(/can not be read as a git repository/);
+    await expect(bringIn.revisions(path.join(top, "mine"))).rejects.toThrow(/cannot be read as a git repository/);
     git(path.join(top, "mine"), "init", "-q");
     await expect(bringIn.revisions(path.join(top, "mine"))).rejects.toThrow(/has no commit yet/);
   });
@@ -165,7 +165,7 @@ describe("a zip that is brought in", () => {
     const { top, data, bringIn } = await setUp();
     const left = () => readdirSync(path.join(data, "incoming")).length;
     await expect(bringIn.lookAtZip("bad.zip", Readable.toWeb(Readable.from(["no zip"])) as never)).rejects.toThrow(
-      /can not be read/,
+      /cannot be read/,
     );
     expect(left()).toBe(0);
     const { token } = await bringIn.lookAtZip("a.zip", zipStream({ "a.py": "A = 1\n", "b.py": "" }));

@@ -12,7 +12,7 @@ import { type Draft, toPortFile } from "@/core/bring-in/draft";
 import type { EffectView, FoundView, RevisionsView, Source } from "@/core/bring-in/views";
 import { SideTwinError } from "@/core/errors";
 import { listFiles } from "@/engine/files/tree";
-import { unzip } from "@/engine/files/unzip";
+import { type UnzipProgress, unzip } from "@/engine/files/unzip";
 import { copyRepository, findCommit, readRepository } from "@/engine/git/git";
 import { effectOf } from "@/service/bring-in/effect";
 import { adapt, draftFor, type Found, findInFolder } from "@/service/bring-in/found";
@@ -36,6 +36,7 @@ const MOST_UPLOAD_BYTES = 1024 * 1024 * 1024;
 export class BringIn {
   private readonly looked = new Map<string, Looked>();
   private readonly incoming: string;
+  private unpacking: UnzipProgress | null = null;
 
   private constructor(
     private readonly data: string,
@@ -72,6 +73,11 @@ export class BringIn {
     });
   }
 
+  /** How far the unpacking of a large zip is; null while none is unpacked. */
+  get progress(): UnzipProgress | null {
+    return this.unpacking;
+  }
+
   /** Unpacks what was sent and reads it. Throws SideTwinError; then nothing of it is left. */
   async lookAtZip(name: string, content: ReadableStream<Uint8Array>): Promise<FoundView> {
     return this.staging(async (staged) => {
@@ -96,7 +102,11 @@ export class BringIn {
         createWriteStream(file),
       );
       const tree = path.join(staged, "tree");
-      const { files, links } = await unzip(file, tree);
+      const { files, links } = await unzip(file, tree, undefined, (progress) => {
+        this.unpacking = progress;
+      }).finally(() => {
+        this.unpacking = null;
+      });
       if (files === 0) {
         throw new SideTwinError({ code: "bad-input", what: "The zip holds no file", next: "Choose another." });
       }
@@ -165,10 +175,13 @@ export class BringIn {
   }: Omit<Looked, "found"> & { root: string; name: string }): Promise<FoundView> {
     const found = await findInFolder(root);
     if (Object.keys(found.survey.languages).length === 0) {
+      const [problem] = found.survey.problems;
       throw new SideTwinError({
         code: "bad-input",
-        what: `There is no source code in ${rest.from} that Side Twin reads`,
-        next: "Choose the folder with the sources; docs/formats.md names the languages.",
+        what: problem
+          ? `No source file in ${rest.from} could be read: ${problem.file} ${problem.message}`
+          : `There is no source code in ${rest.from} in a language that is read here`,
+        next: "Choose the folder with the sources; docs/formats.md lists the languages.",
       });
     }
     const token = randomUUID();

@@ -25,7 +25,7 @@ export type Found = {
 const MOST_TEXTS = 400;
 const MOST_TEXT_BYTES = 256 * 1024;
 
-/** Reads the tree. Throws SideTwinError where it can not be read. */
+/** Reads the tree. Throws SideTwinError where it cannot be read. */
 export async function findInFolder(root: string): Promise<Found> {
   const facts = new FactsCache();
   const [files, survey] = await Promise.all([listFiles(root), surveyFolder(root, { known: facts })]);

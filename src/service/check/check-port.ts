@@ -54,7 +54,7 @@ export type CheckEnd = {
   readonly peakMb: ReadonlyMap<string, ReadonlyMap<string, number>>;
 };
 
-/** Runs a check over the given cases and twins. Throws SideTwinError when a side can not be run at all. */
+/** Runs a check over the given cases and twins. Throws SideTwinError when a side cannot be run at all. */
 export async function checkPort(
   open: OpenPort,
   cases: readonly SharedCase[],

@@ -294,7 +294,7 @@ describe("the command line", () => {
     ]);
     expect((await cli("compare", at("c.txt"), at("gone"))).code).toBe(2);
     const notTable = await cli("compare", at("c.txt"), at("d.txt"), "--as", "image");
-    expect([notTable.code, notTable.stderr]).toEqual([2, expect.stringMatching(/can not be read as image in c\.txt/)]);
+    expect([notTable.code, notTable.stderr]).toEqual([2, expect.stringMatching(/cannot be read as image in c\.txt/)]);
     await expect(compareFiles(at("c.txt"), at("d.txt"), "json")).rejects.toMatchObject({ code: "bad-input" });
   });
 });

@@ -35,7 +35,7 @@ export class Prober {
     this.twin = side(twinSide, twinSide.name);
   }
 
-  /** Throws SideTwinError when a side can not be run at all. */
+  /** Throws SideTwinError when a side cannot be run at all. */
   async probe(item: SharedCase): Promise<Judged> {
     const { open, twinSide, signal } = this;
     const modules = open.modules.map((module) => module.name);

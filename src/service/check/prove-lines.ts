@@ -34,7 +34,7 @@ type ProveOptions = {
   readonly program: ProgramOptions | null;
 };
 
-/** Module → its lines. Empty when the original's language can not tell which lines are run. */
+/** Module → its lines. Empty when the original's language cannot tell which lines are run. */
 export async function proveLines(options: ProveOptions): Promise<ReadonlyMap<string, ProvenLines>> {
   const { open, agreeing } = options;
   const how = DRIVERS[open.original.language]?.lines ?? null;
@@ -56,7 +56,7 @@ export async function proveLines(options: ProveOptions): Promise<ReadonlyMap<str
   await traceRuns(options, agreeing.filter(isRunCase), note);
   return new Map(
     open.modules.map((module) => {
-      // With nothing in its place a line can not be proven, even if a program ran through it and agreed.
+      // With nothing in its place a line cannot be proven, even if a program ran through it and agreed.
       const ported = (module.twins[options.twin]?.length ?? 0) > 0;
       return [module.name, linesOf(module.original, facts, ported ? run : new Map())];
     }),

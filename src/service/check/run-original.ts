@@ -74,7 +74,7 @@ export class OriginalAgain {
       signal,
       env,
     });
-    // A program whose clock can not be set runs at the moment that it is: that alone does not make it unsteady.
+    // A program whose clock cannot be set runs at the moment that it is: that alone does not make it unsteady.
     const isMoved = all && canFix(open.original.language);
     await runPrograms(runs, { ...options, ...(isMoved ? { now: open.port.now ?? moment } : {}) }, arrived);
   }

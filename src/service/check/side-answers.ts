@@ -250,7 +250,7 @@ export class SideAnswers {
   }
 }
 
-/** Keeping answers saves time and nothing else: where the folder can not be written, a check does without. */
+/** Keeping answers saves time and nothing else: where the folder cannot be written, a check does without. */
 function openWhereAllowed(folder: string, stamp: string): KeptAnswers | null {
   try {
     return KeptAnswers.open(folder, stamp);
@@ -260,7 +260,7 @@ function openWhereAllowed(folder: string, stamp: string): KeptAnswers | null {
   }
 }
 
-/** An answer that was kept without the lines it ran can not stand for one that is to tell them. */
+/** An answer that was kept without the lines it ran cannot stand for one that is to tell them. */
 const isComplete = (known: PoolAnswer, lines: boolean): boolean =>
   !lines || known.lines !== undefined || known.result.kind === "skipped";
 

@@ -52,7 +52,7 @@ export type SteadyTerms = Pick<Verdict, "item" | "module" | "section" | "twin">;
 export function isSteady(verdict: SteadyTerms, first: SideResult, second: SideResult, port: PortFile): boolean {
   if (first.result.kind === "broken" || first.result.kind === "skipped") return true;
   if (second.result.kind === "broken" || second.result.kind === "skipped") return false;
-  // What can not be compared equals nothing, itself included; the same to the letter is steady all the same.
+  // What cannot be compared equals nothing, itself included; the same to the letter is steady all the same.
   if (JSON.stringify(first.result) === JSON.stringify(second.result)) return true;
   const { item, module, section, twin } = verdict;
   try {

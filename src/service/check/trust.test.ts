@@ -64,7 +64,7 @@ describe("answers that are used again", () => {
     expect(reusedOf(await check())).toEqual(["f2 original", "f2 twin"]);
   });
 
-  it("are done without where they can not be kept", async () => {
+  it("are done without where they cannot be kept", async () => {
     const blocked = path.join(temporaryFolder({ file: "" }), "file");
     const { report } = await runCheckOfFile(folder, { answersFolder: blocked });
     expect(report.totals.agree).toBe(2);

@@ -8,10 +8,10 @@ import {
   sectionOf,
   type TwinTerms,
 } from "@/core/cases/hand-over";
-import { isSideTwinError } from "@/core/errors";
 import type { Answer, Broken, SideResult, Skipped } from "@/core/compare/answer";
 import { type CompareTerms, compareAnswers } from "@/core/compare/compare";
 import { withDefaults } from "@/core/compare/equality";
+import { isSideTwinError } from "@/core/errors";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
 import type { CaseReport, Divergence, Outcome } from "@/core/formats/report";

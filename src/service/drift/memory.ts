@@ -31,7 +31,7 @@ export class SectionMemory {
     return memory;
   }
 
-  /** Takes in what the shared file says that is newer. Throws SideTwinError where it can not be read. */
+  /** Takes in what the shared file says that is newer. Throws SideTwinError where it cannot be read. */
   async refresh(open: OpenPort): Promise<void> {
     const file = sharedFile(open);
     const text = file && (await readFile(file, "utf8").catch(() => null));
@@ -39,7 +39,7 @@ export class SectionMemory {
     const newer = parseMemoryLines(text, path.basename(file ?? "")).filter(
       (line) => Date.parse(line.at) > Date.parse(this.rows.get(keyOf(line))?.at ?? "1970-01-01"),
     );
-    // Only now: a file that can not be read must be told of each time, and never be written over.
+    // Only now: a file that cannot be read must be told of each time, and never be written over.
     this.shared = text;
     for (const line of newer) this.enter(line);
     this.version++;

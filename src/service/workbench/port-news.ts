@@ -42,7 +42,7 @@ export class PortNews {
         }),
       );
     } catch (thrown) {
-      process.stderr.write(`side-twin: the folders of a port can not be watched: ${toErrorRecord(thrown).what}\n`);
+      process.stderr.write(`side-twin: the folders of a port cannot be watched: ${toErrorRecord(thrown).what}\n`);
     }
   }
 

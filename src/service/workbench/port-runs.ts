@@ -102,7 +102,9 @@ export class PortRuns {
         const problem = toErrorRecord(error);
         this.news.emit(
           id,
-          work instanceof LiveCheck ? { type: "ended", check: 0, state: "failed", problem } : { type: "baseline-ended" },
+          work instanceof LiveCheck
+            ? { type: "ended", check: 0, state: "failed", problem }
+            : { type: "baseline-ended" },
         );
       }
       // The port was taken off, or its folders are gone: whoever looks at it next is told.

@@ -1,5 +1,5 @@
 -- Verdicts in pages: what one batch of a check said, in one row. A row a verdict cost more than half of a large check's time.
--- Both texts are in the same order; text, because jsonb can not hold the character NUL that programs answer with.
+-- Both texts are in the same order; text, because jsonb cannot hold the character NUL that programs answer with.
 -- The newest page that names a case has the last word on it; a page that has none left is deleted.
 
 create table verdict_page (

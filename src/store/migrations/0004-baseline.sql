@@ -1,5 +1,5 @@
 -- What the original answered when it was run by itself, before anything was changed: the last such run of a port.
--- `summary` is the record that the screens show, as JSON text: it may hold the character NUL, which jsonb can not.
+-- `summary` is the record that the screens show, as JSON text: it may hold the character NUL, which jsonb cannot.
 
 create table baseline (
   port_id text primary key references port (id) on delete cascade,

@@ -24,7 +24,7 @@ export type Line = {
 };
 
 type Props = {
-  /** What is drawn, for who can not see it. */
+  /** What is drawn, for who cannot see it. */
   readonly label: string;
   readonly times: readonly string[];
   readonly lines: readonly Line[];

@@ -2,7 +2,7 @@
 
 
 class BerthError(Exception):
-    """A boat that can not be berthed, or is not here."""
+    """A boat that cannot be berthed, or is not here."""
 
 
 class Harbour:

@@ -13,7 +13,7 @@ MONTHS = [
 
 
 class CalendarError(Exception):
-    """A date that can not be read."""
+    """A date that cannot be read."""
 
 
 def parse_day(text):

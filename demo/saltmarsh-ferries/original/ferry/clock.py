@@ -4,7 +4,7 @@ MINUTES_A_DAY = 24 * 60
 
 
 class ClockError(Exception):
-    """A time that can not be read."""
+    """A time that cannot be read."""
 
 
 def parse_time(text):

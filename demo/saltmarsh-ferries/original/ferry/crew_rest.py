@@ -8,7 +8,7 @@ LONG_REST = datetime.timedelta(hours=35)
 
 
 class RosterError(Exception):
-    """A roster that can not be read."""
+    """A roster that cannot be read."""
 
 
 class Duty:

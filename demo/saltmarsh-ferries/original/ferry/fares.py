@@ -10,13 +10,13 @@ BICYCLE = 135
 
 
 class FareError(Exception):
-    """A fare that can not be worked out."""
+    """A fare that cannot be worked out."""
 
 
 def band_for(miles):
     """The band of a distance in sea miles."""
     if miles < 0:
-        raise FareError("a distance can not be negative: %s" % miles)
+        raise FareError("a distance cannot be negative: %s" % miles)
     for limit, band in BAND_LIMIT:
         if miles <= limit:
             return band

@@ -12,7 +12,7 @@ VERSION = 3
 
 
 class ExportError(Exception):
-    """A day that can not be exported."""
+    """A day that cannot be exported."""
 
 
 def sailing_record(sailing):

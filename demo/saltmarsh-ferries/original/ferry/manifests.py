@@ -7,7 +7,7 @@ FIELDS = ["name", "kind", "landing", "bags"]
 
 
 class ManifestError(Exception):
-    """A manifest that can not be read."""
+    """A manifest that cannot be read."""
 
 
 def read(text):

@@ -4,7 +4,7 @@ SIGN = "£"
 
 
 class MoneyError(Exception):
-    """An amount that can not be read or divided."""
+    """An amount that cannot be read or divided."""
 
 
 def pence(pounds, rest=0):
@@ -78,7 +78,7 @@ def total(amounts):
 def coins(amount, kinds=(200, 100, 50, 20, 10, 5, 2, 1)):
     """How to pay out an amount with the fewest coins, as {coin: count}."""
     if amount < 0:
-        raise MoneyError("can not pay out less than nothing")
+        raise MoneyError("cannot pay out less than nothing")
     result = {}
     for coin in kinds:
         count, amount = divmod(amount, coin)

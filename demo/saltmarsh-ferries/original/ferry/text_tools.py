@@ -4,7 +4,7 @@ ELLIPSIS = "…"
 
 
 class TextError(Exception):
-    """Text that can not be laid out."""
+    """Text that cannot be laid out."""
 
 
 def pad(text, width, fill=" "):

@@ -29,7 +29,7 @@ def height(hours):
 def heights(start, step, count):
     """Heights at equal steps of hours."""
     if count < 0:
-        raise TideError("can not give %d heights" % count)
+        raise TideError("cannot give %d heights" % count)
     return [height(start + step * index) for index in range(count)]
 
 

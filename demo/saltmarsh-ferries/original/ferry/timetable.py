@@ -28,7 +28,7 @@ SERVICES = {
 
 
 class TimetableError(Exception):
-    """A question that the timetable can not answer."""
+    """A question that the timetable cannot answer."""
 
 
 def sailings(day):

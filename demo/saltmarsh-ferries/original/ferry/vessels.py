@@ -2,7 +2,7 @@
 
 
 class VesselError(Exception):
-    """No such boat, or one that can not carry what is asked."""
+    """No such boat, or one that cannot carry what is asked."""
 
 
 FLEET = {

@@ -16,13 +16,13 @@ WORDS = [
 
 
 class WeatherError(Exception):
-    """A report that can not be used."""
+    """A report that cannot be used."""
 
 
 def force_of(knots):
     """The force of a wind in knots."""
     if knots < 0:
-        raise WeatherError("wind can not be negative: %s" % knots)
+        raise WeatherError("wind cannot be negative: %s" % knots)
     for force, bound in enumerate(FORCES):
         if knots < bound:
             return force

@@ -14,7 +14,7 @@ const BICYCLE = 135;
 export class FareError extends Error {}
 
 export function bandFor(miles: number): Band {
-  if (miles < 0) throw new FareError(`a distance can not be negative: ${miles}`);
+  if (miles < 0) throw new FareError(`a distance cannot be negative: ${miles}`);
   for (const [limit, band] of BAND_LIMIT) if (miles <= limit) return band;
   return "far";
 }

@@ -60,7 +60,7 @@ export function coins(
   amount: number,
   kinds: readonly number[] = [200, 100, 50, 20, 10, 5, 2, 1],
 ): Record<string, number> {
-  if (amount < 0) throw new MoneyError("can not pay out less than nothing");
+  if (amount < 0) throw new MoneyError("cannot pay out less than nothing");
   const result: Record<string, number> = {};
   let left = amount;
   for (const coin of kinds) {

@@ -21,7 +21,7 @@ export function height(hours: number): number {
 }
 
 export function heights(start: number, step: number, count: number): number[] {
-  if (count < 0) throw new TideError(`can not give ${count} heights`);
+  if (count < 0) throw new TideError(`cannot give ${count} heights`);
   return Array.from({ length: count }, (_, index) => height(start + step * index));
 }
 

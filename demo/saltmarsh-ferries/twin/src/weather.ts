@@ -29,7 +29,7 @@ export class WeatherError extends Error {}
 export type WeatherReport = { knots: number; waveDm?: number; sightM?: number };
 
 export function forceOf(knots: number): number {
-  if (knots < 0) throw new WeatherError(`wind can not be negative: ${knots}`);
+  if (knots < 0) throw new WeatherError(`wind cannot be negative: ${knots}`);
   const force = FORCES.findIndex((bound) => knots < bound);
   return force === -1 ? 12 : force;
 }

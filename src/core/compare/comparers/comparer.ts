@@ -18,7 +18,7 @@ type Entry<T> = {
   readonly kind: DocumentKind;
   readonly title: string;
   readonly description: string;
-  /** `asked`: the person says that it is one, so that only what can not be read at all is refused. */
+  /** `asked`: the person says that it is one, so that only what cannot be read at all is refused. */
   readonly read: (document: Document, asked: boolean) => T | null;
   readonly compare: (trial: Trial, at: string, both: { readonly original: T; readonly twin: T }) => void;
   /** Documents that differ and some that do not, for the contract test. */

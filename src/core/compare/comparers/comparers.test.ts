@@ -184,7 +184,7 @@ describe("bytes", () => {
 });
 
 describe("JSON documents", () => {
-  it("differ in whole numbers that a double can not hold, and in nothing else of them", () => {
+  it("differ in whole numbers that a double cannot hold, and in nothing else of them", () => {
     const { trial } = compare(
       '{"n": [9007199254740993, "9007199254740993"]}',
       '{"n": [9007199254740992, "9007199254740993"]}',

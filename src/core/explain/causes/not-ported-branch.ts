@@ -23,7 +23,7 @@ export const notPortedBranch: Cause = {
     const originals = new Set(all.map((pair) => says(pair.original)));
     const isConstant = twins.size === 1 && originals.size > 1 && all.every((pair) => pair.kind !== "length");
     return bestOf([
-      findingFrom(all, worded, { weight: 0.98, says: "the twin says that it can not do this" }),
+      findingFrom(all, worded, { weight: 0.98, says: "the twin says that it cannot do this" }),
       findingFrom(all, isNone, { weight: 0.95, says: "the twin gives nothing" }),
       isConstant
         ? findingFrom(all, ({ twin }) => twin !== undefined, {

@@ -166,7 +166,7 @@ function typedefAt(node: Node, owner: string): FoundSection[] {
   return classAt(type, node, owner, textOf(node, "declarator"));
 }
 
-/** Global variables and constants; of a class those that can not change. What only declares a function is no section. */
+/** Global variables and constants; of a class those that cannot change. What only declares a function is no section. */
 function declarationAt(node: Node, owner: string): FoundSection[] {
   const type = node.childForFieldName("type");
   const inner = type?.childForFieldName("body") ? classAt(type, node, owner) : [];

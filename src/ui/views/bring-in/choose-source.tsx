@@ -1,7 +1,7 @@
 "use client";
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
-import { type DragEvent, useState } from "react";
+import { type DragEvent, useEffect, useState } from "react";
 import type { FoundView, RevisionsView, Source } from "@/core/bring-in/views";
 import { call, send } from "@/ui/api";
 import { plural } from "@/ui/format";
@@ -152,6 +152,24 @@ function ChooseRevision({ folder, busy, onChosen }: RevisionProps) {
   );
 }
 
+const ASK_EVERY_MS = 500;
+
+/** How far the unpacking is, while it goes on. */
+function Unpacking() {
+  const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
+  useEffect(() => {
+    const timer = setInterval(() => {
+      call<{ progress: typeof progress }>("/api/bring-in/zip").then(
+        (found) => setProgress(found.progress),
+        // The answer to the zip itself tells what is wrong.
+        () => undefined,
+      );
+    }, ASK_EVERY_MS);
+    return () => clearInterval(timer);
+  }, []);
+  return progress ? `Unpacking: ${progress.done} of ${plural(progress.of, "file")} …` : "Unpacking and reading …";
+}
+
 function ZipDrop({ busy, onFile }: { busy: boolean; onFile: (file: File) => void }) {
   const drop = (event: DragEvent) => {
     event.preventDefault();
@@ -160,7 +178,7 @@ function ZipDrop({ busy, onFile }: { busy: boolean; onFile: (file: File) => void
   };
   return (
     <label className={styles.drop} onDragOver={(event) => event.preventDefault()} onDrop={drop}>
-      <span>{busy ? "Unpacking and reading …" : "Drop a zip here, or choose one"}</span>
+      <span>{busy ? <Unpacking /> : "Drop a zip here, or choose one"}</span>
       <input
         type="file"
         accept=".zip,application/zip"

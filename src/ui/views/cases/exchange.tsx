@@ -30,7 +30,7 @@ export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
       setSaid(`${plural(done.count, "case")} from ${chosen.name} stand in ${done.file} now.`);
       onImported();
     } catch (thrown) {
-      setSaid(thrown instanceof ApiError ? formatError(thrown.record) : `${chosen.name} can not be read: ${thrown}`);
+      setSaid(thrown instanceof ApiError ? formatError(thrown.record) : `${chosen.name} cannot be read: ${thrown}`);
     }
   };
   return (

@@ -77,7 +77,7 @@ const KIND_WORDS: Readonly<Record<string, string>> = {
   "error-kind": "another kind of error",
   "error-message": "another message",
   exit: "other exit status",
-  opaque: "can not be compared",
+  opaque: "cannot be compared",
   order: "another order",
   bytes: "other bytes",
   image: "another colour",

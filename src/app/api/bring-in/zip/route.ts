@@ -2,6 +2,9 @@ import { query, respond } from "@/app/api/respond";
 import { SideTwinError } from "@/core/errors";
 import { currentWorkbench } from "@/service/current";
 
+/** How far the unpacking is. */
+export const GET = () => respond(async () => ({ progress: currentWorkbench().bringIn.progress }));
+
 /** The zip itself is the body. */
 export const POST = (request: Request) =>
   respond(async () => {

@@ -180,7 +180,7 @@ export function createLoader(root, withMaps, loading) {
 
 const NOTHING = { open: new Set(), closed: new Set(), hidden: new Set() };
 
-/** The same code with a last line that hands out a look at its top bindings; without, where they can not be read. */
+/** The same code with a last line that hands out a look at its top bindings; without, where they cannot be read. */
 function watchable(file, { run, code }) {
   const top = readTop(code);
   if (!top) return { watchable: run, top };

@@ -2,7 +2,7 @@
  * Tells whether a case left anything behind in the modules it ran in, so that untouched ones need not be run again.
  *
  * What can change is everything that module code can reach: its top bindings, its exports, and what hangs on them. Two
- * kinds of state can not be seen from outside: variables that only a nested function closes over, and the inside of
+ * kinds of state cannot be seen from outside: variables that only a nested function closes over, and the inside of
  * foreign objects. Where either may exist the watch is blind, and every case gets modules that were run anew.
  */
 import { createRequire } from "node:module";
@@ -31,7 +31,7 @@ function itemsOf(value) {
 
 /**
  * The names that the top of a module's code declares, and the texts of the functions that see no other variables than
- * these (`open`) and of all others (`closed`). Null when the code can not be parsed.
+ * these (`open`) and of all others (`closed`). Null when the code cannot be parsed.
  */
 export function readTop(code) {
   let tree;

@@ -2,15 +2,12 @@
 import { statSync } from "node:fs";
 import { writeFile } from "node:fs/promises";
 import path from "node:path";
-import { InvalidArgumentError } from "commander";
 import { SideTwinError } from "@/core/errors";
+import { makeFolder } from "@/engine/files/folder";
 import { notWritable } from "@/engine/files/write";
 
-/** Parses an option that names a file to be written. */
-export function outputFile(given: string): string {
-  if (given.trim() === "") throw new InvalidArgumentError("a file name is needed");
-  return given;
-}
+/** Makes the folder in which the server and the command line keep their own data. Throws SideTwinError `not-writable`. */
+export const prepareDataFolder = (folder: string): void => makeFolder(folder);
 
 /** Throws SideTwinError for a file that is a folder, or whose folder is not there. */
 export function refuseUnwritable(files: readonly (string | undefined)[]): void {
