@@ -15,6 +15,7 @@ import { isSideTwinError } from "@/core/errors";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
 import type { CaseReport, Divergence, Outcome } from "@/core/formats/report";
+import { fromNotation } from "@/core/values/value";
 import { workers } from "@/engine/workers/worker-pool";
 
 export type Verdict = {
@@ -81,6 +82,22 @@ function compareNow({ answers, base, compare }: Open): Judged {
   return { verdict: { ...base, ...compareAnswers(answers.original, answers.twin, compare) }, answers };
 }
 
+/** Whether all values of an answer are value notation. */
+function isReadable({ result }: JudgedResult): boolean {
+  const answer = answerOf(result);
+  if (!answer || answer.kind === "run") return true;
+  const parts = answer.kind === "call" ? [answer] : answer.steps;
+  try {
+    for (const part of parts) {
+      for (const value of [part.value, ...(part.args ?? []), ...Object.values(part.kwargs ?? {})])
+        if (value !== undefined) fromNotation(value);
+    }
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /** Throws again what is no fault of the answers. */
 function unreadable(
   item: SharedCase,
@@ -90,16 +107,6 @@ function unreadable(
   if (!isSideTwinError(error)) throw error;
   const what = `its answer cannot be read: ${error.what}`;
   const broken: Broken = { kind: "broken", why: "crashed", what, lastOutput: "" };
-  const isReadable = (result: JudgedResult): boolean => {
-    try {
-      weigh(item, result, result, terms);
-      const answer = answerOf(result.result);
-      if (answer) compareAnswers(answer, answer, { equality: withDefaults(terms.port.equality), allowances: [] });
-      return true;
-    } catch {
-      return false;
-    }
-  };
   const judged = (result: JudgedResult) => (isReadable(result) ? result : { result: broken, ms: result.ms });
   const [one, other] = [judged(original), judged(twin)];
   // Each can be read by itself: it is the twin's answer, read back through its hookup, that cannot.
