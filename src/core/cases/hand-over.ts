@@ -16,7 +16,10 @@ export type CallOrder = {
   readonly names: readonly string[];
   readonly args: readonly Json[];
   readonly kwargs: { readonly [name: string]: Json };
-};
+} & Gaps;
+
+/** Places of `args`, from 0, that are not given though a later one is, and the hookup that makes them so. */
+type Gaps = { readonly gaps?: readonly number[]; readonly hookup?: string };
 
 export type StepOrder = {
   readonly new?: readonly string[];
@@ -28,7 +31,7 @@ export type StepOrder = {
   readonly as?: string;
   readonly args?: readonly Json[];
   readonly kwargs?: { readonly [name: string]: Json };
-};
+} & Gaps;
 
 export type StepsOrder = { readonly kind: "steps"; readonly module: string; readonly steps: readonly StepOrder[] };
 
@@ -42,7 +45,7 @@ export function orderForOriginal(item: CallCase | StepsCase): Order {
   return { kind: "steps", module: item.module, steps: item.steps.map((step) => plainStep(step)) };
 }
 
-type Arguments = Pick<CallOrder, "args" | "kwargs">;
+type Arguments = Pick<CallOrder, "args" | "kwargs"> & Gaps;
 
 function plainStep(step: Step): StepOrder {
   const given = { args: "args" in step ? (step.args ?? []) : [], kwargs: "kwargs" in step ? (step.kwargs ?? {}) : {} };
@@ -111,7 +114,10 @@ function twinArguments(given: Arguments, hookup: Hookup | undefined, terms: Twin
       Object.entries(given.kwargs).map(([key, item]) => [key, convertKeys(item, terms.names)]),
     ),
   };
-  if (hookup?.kwargs !== undefined || hookup?.args !== undefined) return fillHookup(hookup, converted);
+  if (hookup?.kwargs !== undefined || hookup?.args !== undefined) {
+    const filled = fillHookup(hookup, converted);
+    return filled.gaps ? { ...filled, hookup: hookup.original } : filled;
+  }
   return { args: converted.args, kwargs: convertRecord(converted.kwargs, terms.names) };
 }
 

@@ -133,18 +133,20 @@ function compareFields(trial: Trial, both: Both, original: Fields, twin: Fields)
     }
   }
   const renamed = trial.allowances.length > 0 ? keysAllowed(trial, at) : null;
-  const twinByKey = new Map(present(twin).map(([key, field]) => [keyText(key, trial.equality), { key, field }]));
+  const twinByKey = new Map(twin.map(([key, field]) => [keyText(key, trial.equality), { key, field }]));
   const met = new Set<string>();
-  for (const [key, field] of present(original)) {
+  for (const [key, field] of original) {
     const own = keyText(key, trial.equality);
     const other = renamed && key.kind === "text" ? renamed.names.get(key.value) : undefined;
     const wanted = !twinByKey.has(own) && other !== undefined ? JSON.stringify(other) : own;
     const partner = twinByKey.get(wanted);
     const path = joinPath(at, partLabel(key));
-    if (!partner) {
-      trial.report(path, "missing", { original: field, twin: null });
+    if (!partner || (isUndefined(partner.field) && field.kind !== "none")) {
+      if (partner) met.add(wanted);
+      if (!isUndefined(field)) trial.report(path, "missing", { original: field, twin: null });
       continue;
     }
+    if (isUndefined(field) && partner.field.kind !== "none") continue;
     met.add(wanted);
     if (wanted !== own && renamed) {
       trial.write(path, "key", { original: partLabel(key), twin: partLabel(partner.key) }, { allowance: renamed.id });
@@ -152,14 +154,15 @@ function compareFields(trial: Trial, both: Both, original: Fields, twin: Fields)
     compareValues(trial, path, field, partner.field);
   }
   for (const [wanted, { key, field }] of twinByKey) {
-    if (!met.has(wanted)) trial.report(joinPath(at, partLabel(key)), "extra", { original: null, twin: field });
+    if (!met.has(wanted) && !isUndefined(field))
+      trial.report(joinPath(at, partLabel(key)), "extra", { original: null, twin: field });
   }
   if (trial.equality.keyOrder === "strict") compareKeyOrder(trial, at, present(original), present(twin));
 }
 
-/** A key that holds undefined equals no key. */
-const present = (fields: Fields): Fields =>
-  fields.filter(([, field]) => !(field.kind === "none" && field.form === "undefined"));
+/** A key that holds undefined equals no key, and one that holds null or the like on the other side. */
+const isUndefined = (field: Value): boolean => field.kind === "none" && field.form === "undefined";
+const present = (fields: Fields): Fields => fields.filter(([, field]) => !isUndefined(field));
 
 function compareKeyOrder(trial: Trial, at: string, original: Fields, twin: Fields): void {
   const order = (fields: Fields) => fields.map(([key]) => partLabel(key));

@@ -4,6 +4,11 @@ import type { Hookup } from "@/core/formats/port-file";
 
 type Arguments = { readonly args: readonly Json[]; readonly kwargs: { readonly [name: string]: Json } };
 
+export type Filled = Arguments & {
+  /** Places in `args`, from 0, that the case does not give though it gives a later one. */
+  readonly gaps?: readonly number[];
+};
+
 /** The hookup for `module.name`, on a given twin when it names one. */
 export function findHookup(hookups: readonly Hookup[], original: string, twin: string): Hookup | undefined {
   const fitting = hookups.filter((hookup) => hookup.original === original);
@@ -11,20 +16,23 @@ export function findHookup(hookups: readonly Hookup[], original: string, twin: s
 }
 
 const LEFT_OUT = Symbol("left out");
+const NOT_GIVEN: Json = { "~none": "undefined" };
 
 /**
  * Fills a hookup's templates. `"$1"` is a positional argument, `"$name"` a named one, `"$all"` spreads the positional
- * ones that no other placeholder took; a placeholder that the case does not give is left out. Without templates the
- * arguments pass unchanged.
+ * ones that no other placeholder took. A placeholder that the case does not give is left out at the end of the arguments,
+ * and a gap before a given one. Without templates the arguments pass unchanged.
  */
-export function fillHookup(hookup: Hookup | undefined, given: Arguments): Arguments {
+export function fillHookup(hookup: Hookup | undefined, given: Arguments): Filled {
   if (!hookup || (hookup.args === undefined && hookup.kwargs === undefined)) return given;
   const taken = takenPositions([hookup.args ?? [], hookup.kwargs ?? {}]);
   const rest = given.args.filter((_item, index) => !taken.has(index + 1));
   const fill = (template: Json) => fillTemplate(template, { ...given, rest });
-  const args = hookup.args === undefined ? given.args : fillList(hookup.args, fill, rest);
-  if (hookup.kwargs === undefined) return { args, kwargs: hookup.args === undefined ? given.kwargs : {} };
-  return { args, kwargs: fillRecord(hookup.kwargs, fill) };
+  const { items: args, gaps } =
+    hookup.args === undefined ? { items: given.args, gaps: [] } : fillList(hookup.args, fill, rest);
+  const told = gaps.length > 0 ? { gaps } : {};
+  if (hookup.kwargs === undefined) return { args, kwargs: hookup.args === undefined ? given.kwargs : {}, ...told };
+  return { args, kwargs: fillRecord(hookup.kwargs, fill), ...told };
 }
 
 /** Whether the twin gets other arguments than the case holds, so that they cannot be compared after the call. */
@@ -80,7 +88,7 @@ function fillTemplate(template: Json, given: Given): Json | typeof LEFT_OUT {
   }
   if (typeof template !== "object" || template === null) return template;
   const fill = (part: Json) => fillTemplate(part, given);
-  if (Array.isArray(template)) return fillList(template, fill, given.rest);
+  if (Array.isArray(template)) return [...fillList(template, fill, given.rest).items];
   return fillRecord(template as { readonly [key: string]: Json }, fill);
 }
 
@@ -88,17 +96,13 @@ function fillList(
   templates: readonly Json[],
   fill: (part: Json) => Json | typeof LEFT_OUT,
   rest: readonly Json[],
-): Json[] {
-  const filled: Json[] = [];
-  for (const template of templates) {
-    if (template === "$all") {
-      filled.push(...rest);
-      continue;
-    }
-    const item = fill(template);
-    if (item !== LEFT_OUT) filled.push(item);
-  }
-  return filled;
+): { readonly items: readonly Json[]; readonly gaps: readonly number[] } {
+  const filled: (Json | typeof LEFT_OUT)[] = [];
+  for (const template of templates) filled.push(...(template === "$all" ? rest : [fill(template)]));
+  while (filled.at(-1) === LEFT_OUT) filled.pop();
+  // What stands before a given item keeps its place.
+  const gaps = filled.flatMap((item, index) => (item === LEFT_OUT ? [index] : []));
+  return { items: filled.map((item) => (item === LEFT_OUT ? NOT_GIVEN : item)), gaps };
 }
 
 function fillRecord(

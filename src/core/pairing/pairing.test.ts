@@ -78,12 +78,21 @@ describe("hookups", () => {
   const given = { args: [1, 2, 3], kwargs: { child: true } };
   const hookup = (extra: Partial<Hookup>): Hookup => ({ original: "m.f", ...extra });
 
-  it.each<[string, Partial<Hookup>, { args: Json[]; kwargs: Json }]>([
+  it.each<[string, Partial<Hookup>, { args: Json[]; kwargs: Json; gaps?: number[] }]>([
     ["positions and names", { args: ["$2", { child: "$child" }] }, { args: [2, { child: true }], kwargs: {} }],
     [
-      "a placeholder that is not given is left out",
-      { args: ["$1", "$9", { a: "$none", b: 1 }] },
-      { args: [1, { b: 1 }], kwargs: {} },
+      "a placeholder that is not given is a gap before one that is",
+      { args: ["$1", "$9", { a: "$none", b: 1 }, ["$8", "$2", "$7"]] },
+      {
+        args: [1, { "~none": "undefined" }, { b: 1 }, [{ "~none": "undefined" }, 2]],
+        kwargs: {},
+        gaps: [1],
+      },
+    ],
+    [
+      "a placeholder that is not given is left out at the end",
+      { args: ["$1", "$9", "$none"] },
+      { args: [1], kwargs: {} },
     ],
     ["the rest is spread", { args: ["$3", "$all"] }, { args: [3, 1, 2], kwargs: {} }],
     [

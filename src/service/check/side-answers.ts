@@ -266,9 +266,9 @@ const isComplete = (known: PoolAnswer, lines: boolean): boolean =>
 
 function toRequest(order: Order, files: readonly string[], terms: BridgeRequest): BridgeRequest {
   if (order.kind === "steps") return { op: "steps", files, steps: order.steps, ...terms };
-  const { names, args, kwargs } = order;
+  const { names, args, kwargs, gaps, hookup } = order;
   const named = Object.keys(kwargs).length > 0 ? { kwargs } : {};
   const where = files.length === 1 ? { file: files[0] } : { files };
   const what = names.length === 1 ? { name: names[0] } : { names };
-  return { op: "call", ...where, ...what, args, ...named, ...terms };
+  return { op: "call", ...where, ...what, args, ...named, ...(gaps ? { gaps, hookup } : {}), ...terms };
 }

@@ -89,7 +89,11 @@ function isReadable({ result }: JudgedResult): boolean {
   const parts = answer.kind === "call" ? [answer] : answer.steps;
   try {
     for (const part of parts) {
-      for (const value of [part.value, ...(part.args ?? []), ...Object.values(part.kwargs ?? {})])
+      for (const value of [
+        "value" in part ? part.value : undefined,
+        ...(part.args ?? []),
+        ...Object.values(part.kwargs ?? {}),
+      ])
         if (value !== undefined) fromNotation(value);
     }
     return true;

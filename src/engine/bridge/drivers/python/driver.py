@@ -55,6 +55,10 @@ class WouldNotLoad(Exception):
     """A module of the side failed while it was loaded."""
 
 
+class NotByName(Exception):
+    """An argument is left out before others, which cannot be passed by name."""
+
+
 class NeedsNewProcess(BaseException):
     """This process is no longer fit for the request: it is to be put to a new one."""
 
@@ -136,7 +140,8 @@ class Driver:
         self.prepare(request)
         _name, module, function = self.find(request)
         args, kwargs = self.arguments(request, module, {})
-        reply = self.run_keeping(function, args, kwargs)[0]
+        positional, named = by_name(function, args, kwargs, request) if "gaps" in request else (args, kwargs)
+        reply = self.run_keeping(function, positional, named)[0]
         if "broken" in reply:
             return reply
         reply["args"] = [arg if type(arg) in SAME else notation.encode(arg) for arg in args]
@@ -178,7 +183,8 @@ class Driver:
                 function = getattr(target, name)
             else:
                 _name, _module, function = self.find({"names": names, "files": request.get("files"), "file": request.get("file")})
-            result, value = self.run_keeping(function, args, kwargs)
+            positional, named = by_name(function, args, kwargs, step) if "gaps" in step else (args, kwargs)
+            result, value = self.run_keeping(function, positional, named)
             if "broken" not in result:
                 result["args"] = [notation.encode(arg) for arg in args]
                 if kwargs:
@@ -360,6 +366,8 @@ class Driver:
             return RESTART
         except Missing as missing:
             return {"missing": str(missing)}
+        except NotByName as error:
+            return {"broken": {"why": "would-not-load", "what": str(error), "lastOutput": ""}}
         except WouldNotLoad as error:
             return {"broken": {"why": "would-not-load", "what": str(error), "lastOutput": last_trace(error.__cause__)}}
         except BaseException as error:
@@ -568,6 +576,29 @@ def lookup(module, name):
     if value is None and name == "default":
         return getattr(module, module.__name__.rpartition(".")[2], None)
     return value
+
+
+def by_name(function, args, kwargs, asked):
+    """The arguments with those after the first gap passed by name, so that what is left out has its own default."""
+    import inspect
+
+    gaps = set(asked["gaps"])
+    first = min(gaps)
+    try:
+        parameters = list(inspect.signature(function).parameters.values())
+    except (TypeError, ValueError):
+        parameters = []
+    named = dict(kwargs)
+    for at in range(first, len(args)):
+        if at in gaps:
+            continue
+        by_position = parameters[at] if at < len(parameters) else None
+        if by_position is None or by_position.kind is not inspect.Parameter.POSITIONAL_OR_KEYWORD:
+            raise NotByName(
+                "the hookup of %s leaves argument %d out, and argument %d cannot be passed by name" % (asked.get("hookup"), first + 1, at + 1)
+            )
+        named[by_position.name] = args[at]
+    return args[:first], named
 
 
 def pick(names, fits, where="", last_resort=False):
