@@ -25,7 +25,8 @@ export async function findLeftFiles(
   for (const twin of twins) {
     const taken = new Set(found.flatMap((module) => module.twins[twin.name] ?? []));
     const sources = twin.files.filter((file) => isSourceOf(file, twin.language) && !isTestFile(file));
-    if (sources.every((file) => taken.has(file))) continue;
+    const isDoubtful = (module: PortModule) => module.doubtful?.includes(twin.name) ?? false;
+    if (sources.every((file) => taken.has(file)) && !found.some(isDoubtful)) continue;
     const present = new Set(twin.files);
     const open = found.filter((module) => module.leftOut === undefined && !module.original.every(isTestFile));
     await refresh(twin.folder, sources);
@@ -38,13 +39,14 @@ export async function findLeftFiles(
       name: module.name,
       files: sketchesOf(original.folder, module.original),
       twins: (module.twins[twin.name] ?? []).filter((file) => present.has(file)),
+      ...(isDoubtful(module) ? { isDoubtful: true } : {}),
     }));
     const pairs = pairOnce(`${original.folder}\0${twin.folder}\0${twin.name}`, wanted, files);
     found = found.map((module) => {
       const own = pairs.get(module.name);
       const before = module.twins[twin.name] ?? [];
       // What the port file names stays, also where the file is not there yet.
-      return own === undefined || own.length <= before.length
+      return own === undefined || (own.length <= before.length && !isDoubtful(module))
         ? module
         : { ...module, twins: { ...module.twins, [twin.name]: own } };
     });
@@ -68,7 +70,12 @@ function pairOnce(sides: string, modules: readonly ModuleSketch[], files: readon
     before.modules.length === modules.length &&
     modules.every((module, index) => {
       const old = before.modules[index];
-      return old?.name === module.name && sameItems(old.files, module.files) && sameItems(old.twins, module.twins);
+      return (
+        old?.name === module.name &&
+        old.isDoubtful === module.isDoubtful &&
+        sameItems(old.files, module.files) &&
+        sameItems(old.twins, module.twins)
+      );
     });
   if (isSame) return before.pairs;
   const pairs = pairFiles(modules, files);

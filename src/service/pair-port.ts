@@ -124,7 +124,7 @@ function wordsFor({ port }: OpenPort, module: string, twin: string): PairingWord
 }
 
 /** The sources of a module that are there, parsed. */
-async function readSources(folder: string, files: readonly string[]): Promise<PlacedSource[]> {
+export async function readSources(folder: string, files: readonly string[]): Promise<PlacedSource[]> {
   const sources: PlacedSource[] = [];
   for (const file of files) {
     const text = await readText(path.join(folder, file)).catch(() => null);

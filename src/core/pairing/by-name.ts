@@ -74,6 +74,26 @@ export const plainForm = (file: string): string =>
     .replace(/[^a-z0-9]/gi, "")
     .toLowerCase();
 
+/** Names that files have for their role: two files of one such name need have nothing in common. */
+const GENERAL = new Set([
+  "main",
+  "index",
+  "init",
+  "core",
+  "util",
+  "utils",
+  "lib",
+  "common",
+  "helper",
+  "helpers",
+  "app",
+  "mod",
+  "base",
+]);
+
+/** Whether a file's name tells its role and not what is in it. */
+export const isGeneralName = (file: string): boolean => GENERAL.has(plainForm(file));
+
 const FOLDER_FILE = /(^|\/)(__init__|index|mod|package-info)\.[^./]+$/;
 
 /** Names of folders that say where sources are kept, and nothing of what is in them. */

@@ -44,4 +44,15 @@ describe("files whose names do not say", () => {
     const modules = [module("a", sketch("a.py", "x y"), ["z.ts"])];
     expect([...pairFiles(modules, [sketch("z.ts", "p q"), sketch("a2.ts", "x")])]).toEqual([["a", ["z.ts"]]]);
   });
+
+  it("go by what is in them where a name only tells a file's role", () => {
+    const main = { ...module("main", sketch("lib/main.js", "render"), ["pkg/__main__.py"]), isDoubtful: true };
+    const files = [sketch("pkg/__main__.py", "parseargs run"), sketch("pkg/__init__.py", "render version")];
+    expect(pairFiles([main], files).get("main")).toEqual(["pkg/__init__.py"]);
+    // What shares a section with the file of its name stays there, and so does what no file or more than one has.
+    expect(pairFiles([main], [sketch("pkg/__main__.py", "render"), ...files.slice(1)]).get("main")).toEqual(main.twins);
+    expect(pairFiles([main], [...files, sketch("pkg/view.py", "render")]).get("main")).toEqual(main.twins);
+    expect(pairFiles([main], files.slice(0, 1)).get("main")).toEqual(main.twins);
+    expect(pairFiles([{ ...main, isDoubtful: false }], files).get("main")).toEqual(main.twins);
+  });
 });

@@ -18,6 +18,8 @@ export type ModuleSketch = {
   readonly name: string;
   readonly files: readonly FileSketch[];
   readonly twins: readonly string[];
+  /** Its twin's files were found by a name that says little. */
+  readonly isDoubtful?: boolean;
 };
 
 const LEAST_SCORE = 0.35;
@@ -27,9 +29,10 @@ const LEAST_NAMES = 2;
 
 /** Module → the files of a twin, those it had and those that were found. `files`: all of the twin. Cost: modules times files. */
 export function pairFiles(
-  modules: readonly ModuleSketch[],
+  given: readonly ModuleSketch[],
   files: readonly FileSketch[],
 ): Map<string, readonly string[]> {
+  const modules = given.map((module) => (module.isDoubtful ? byContent(module, files) : module));
   const found = new Map(modules.map(({ name, twins }) => [name, twins]));
   const taken = new Set(modules.flatMap(({ twins }) => twins));
   const free = () => files.filter(({ path }) => !taken.has(path));
@@ -82,6 +85,22 @@ export function pairFiles(
   );
   for (const [name, own] of folders) found.set(name, own);
   return found;
+}
+
+/** A module that shares nothing with the file of its name belongs to the one file that has most of its sections. */
+function byContent(module: ModuleSketch, files: readonly FileSketch[]): ModuleSketch {
+  const mine = allNames(module);
+  const held = (names: ReadonlySet<string>) => [...mine].filter((name) => names.has(name)).length;
+  const own = files.filter(({ path }) => module.twins.includes(path));
+  if (mine.size === 0 || own.some(({ names }) => held(names) > 0)) return module;
+  const others = files
+    .filter(({ path, names }) => !module.twins.includes(path) && held(names) / mine.size >= PART)
+    .sort((one, other) => held(other.names) - held(one.names));
+  const [first, second] = others;
+  if (!first) return module;
+  // Two that have as much of it leave it undecided, as two of one name do.
+  const isClear = second === undefined || held(first.names) > held(second.names);
+  return isClear ? { ...module, twins: [first.path] } : module;
 }
 
 /** Name → what has it. */

@@ -98,7 +98,10 @@ function fillList(
   rest: readonly Json[],
 ): { readonly items: readonly Json[]; readonly gaps: readonly number[] } {
   const filled: (Json | typeof LEFT_OUT)[] = [];
-  for (const template of templates) filled.push(...(template === "$all" ? rest : [fill(template)]));
+  for (const template of templates) {
+    if (template === "$all") filled.push(...rest);
+    else filled.push(fill(template));
+  }
   while (filled.at(-1) === LEFT_OUT) filled.pop();
   // What stands before a given item keeps its place.
   const gaps = filled.flatMap((item, index) => (item === LEFT_OUT ? [index] : []));

@@ -4,7 +4,7 @@
  */
 import picomatch from "picomatch";
 import type { PortFile } from "@/core/formats/port-file";
-import { assignByName } from "@/core/pairing/by-name";
+import { assignByName, isGeneralName } from "@/core/pairing/by-name";
 import { mappedFile } from "@/core/pairing/module-map";
 import { languageOf } from "@/core/source/language-of";
 import { type FileGroup, groupModules, shortNames } from "@/core/survey/group-modules";
@@ -14,6 +14,8 @@ export type PortModule = {
   readonly original: readonly string[];
   /** Twin name → files; an empty list when nothing is ported. */
   readonly twins: Readonly<Record<string, readonly string[]>>;
+  /** The twins whose files were found by a name that says little, such as `main`: what is in the files decides. */
+  readonly doubtful?: readonly string[];
   readonly leftOut?: string;
 };
 
@@ -39,12 +41,16 @@ export function resolveModules(port: PortFile, tree: PortTree): PortModule[] {
   const given = new Map(listed.map(({ name, twins }) => [name, twins]));
   const places = port.twins.map((twin) => ({
     name: twin.name,
-    files: placeModules(port, twin, { modules, given, files: tree.twins[twin.name] ?? [] }),
+    ...placeModules(port, twin, { modules, given, files: tree.twins[twin.name] ?? [] }),
   }));
-  return modules.map((module) => ({
-    ...module,
-    twins: Object.fromEntries(places.map(({ name, files }) => [name, files.get(module.name) ?? []])),
-  }));
+  return modules.map((module) => {
+    const doubtful = places.flatMap(({ name, doubtful: own }) => (own.has(module.name) ? [name] : []));
+    return {
+      ...module,
+      twins: Object.fromEntries(places.map(({ name, files }) => [name, files.get(module.name) ?? []])),
+      ...(doubtful.length > 0 ? { doubtful } : {}),
+    };
+  });
 }
 
 /** Paths as they stand, and what each pattern among them matches. */
@@ -72,7 +78,7 @@ function placeModules(
     readonly given: ReadonlyMap<string, Readonly<Record<string, readonly string[]>>>;
     readonly files: readonly string[];
   },
-): Map<string, readonly string[]> {
+): { readonly files: Map<string, readonly string[]>; readonly doubtful: ReadonlySet<string> } {
   const present = new Set(files);
   const groups = groupModules(files.filter((file) => isSourceOf(file, twin.language)));
   const groupOf = new Map(groups.flatMap((group) => group.files.map((file) => [file, group.files] as const)));
@@ -87,8 +93,12 @@ function placeModules(
   }
   const taken = new Set([...placed.values()].flat());
   const free = groups.filter((group) => !group.files.some((file) => taken.has(file)));
-  for (const [name, own] of assignByName(left, free)) placed.set(name, own);
-  return placed;
+  const doubtful = new Set<string>();
+  for (const [name, own] of assignByName(left, free)) {
+    placed.set(name, own);
+    if (own.some(isGeneralName)) doubtful.add(name);
+  }
+  return { files: placed, doubtful };
 }
 
 /** All files right in one folder are one module, named after it; those at the top are modules of their own. */

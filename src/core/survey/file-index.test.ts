@@ -37,6 +37,21 @@ describe("imports resolved to files", () => {
     expect(resolve("python", files, "tests/all.py", written("json"))).toEqual([]);
   });
 
+  it("of a Python tree that is a package itself: by its own name, whole or a module of it", () => {
+    const files = ["__init__.py", "errors.py", "mime/__init__.py", "mime/text.py", "mime/errors.py"];
+    const reader = findLanguage("python");
+    if (!reader) throw new Error("no python");
+    const own = (specifier: string, names: readonly string[], from: string, listed = files) =>
+      new FileIndex(listed, { rootName: "post" }).resolve(reader, written(specifier, names), from);
+    expect(own("post", ["errors"], "mime/text.py")).toEqual(["errors.py"]);
+    expect(own("post", ["errors"], "mime/errors.py")).toEqual(["errors.py"]);
+    expect(own("post", [], "mime/text.py")).toEqual(["__init__.py"]);
+    expect(own("post", ["VERSION"], "errors.py")).toEqual(["__init__.py"]);
+    expect(own("post.mime", ["text"], "errors.py")).toContain("mime/text.py");
+    expect(own("post", ["errors"], "mime/text.py", files.slice(1))).toEqual([]);
+    expect(own("poster", ["errors"], "mime/text.py")).toEqual([]);
+  });
+
   it("of TypeScript: endings, index files, JavaScript's endings for sources, and aliases with comments around", () => {
     const files = ["src/a.ts", "src/b/index.tsx", "src/c.mts", "lib/deep/d.ts"];
     const manifests = {

@@ -139,10 +139,20 @@ export class FileIndex {
   resolve(language: SourceLanguage, written: Import, file: string): string[] {
     const found = this.find(language, written, file);
     if (found.length > 0 || this.rootName === null) return found;
+    if (language.name === "python" && written.specifier === this.rootName)
+      return this.inOwnPackage(language, written, file);
     const separator = { python: ".", c: "/", cpp: "/" }[language.name];
     const own = `${this.rootName}${separator}`;
     if (separator === undefined || !written.specifier.startsWith(own)) return found;
     return this.find(language, { ...written, specifier: written.specifier.slice(own.length) }, file);
+  }
+
+  /** What is imported from the package that the tree itself is: modules beside its `__init__.py`, and what that one has. */
+  private inOwnPackage(language: SourceLanguage, written: Import, file: string): string[] {
+    const own = "__init__.py";
+    if (!this.files.has(own)) return [];
+    const found = this.find(language, { ...written, specifier: "." }, "\0.py").filter((path) => path !== file);
+    return found.length > 0 || file === own ? found : [own];
   }
 
   private find(language: SourceLanguage, written: Import, file: string): string[] {

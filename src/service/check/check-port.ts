@@ -12,8 +12,9 @@ import type { PoolAnswer } from "@/engine/bridge/pool";
 import type { Lines } from "@/engine/bridge/replies";
 import { runPrograms, runText } from "@/engine/runs/program-runs";
 import { type ProvenLines, proveLines } from "@/service/check/prove-lines";
+import { findRenamed, isMissingSection } from "@/service/check/renamed-sections";
 import { OriginalAgain, originalFeed, programTerms } from "@/service/check/run-original";
-import { SideAnswers } from "@/service/check/side-answers";
+import { type Feed, SideAnswers } from "@/service/check/side-answers";
 import { noDriver, prepareSide, programOf } from "@/service/check/sides";
 import { isSteady, isToRepeat, sampleOf } from "@/service/check/steadiness";
 import { answerOf, type Judged, type JudgedAnswers, judgeOrWait, type Verdict } from "@/service/check/verdict";
@@ -92,7 +93,9 @@ class Check {
   private readonly waitingOriginals: Column<Arrived> = [];
   private readonly waitingTwins = new Map<string, Column<Arrived>>();
   readonly latest = new Map<string, Column<Verdict>>();
-  private readonly terms: ReadonlyMap<string, TwinTerms>;
+  private readonly terms: Map<string, TwinTerms>;
+  /** The original's answers to cases whose section the twin does not have by its name. */
+  private readonly unmet: Column<Arrived> = [];
   private places: ReadonlyMap<SharedCase, number> | null = null;
   private readonly runPeakMb = new Map<string, number>();
   /** The lines that a case ran on the original, until it is known whether it agrees. */
@@ -162,7 +165,10 @@ class Check {
     for (const twin of this.twins) await this.prepareTwin(twin);
     if (signal?.aborted) return;
     onPhase?.("run");
-    if (this.cases.some((item) => !isRunCase(item))) await this.runCalls(this.cases);
+    if (this.cases.some((item) => !isRunCase(item))) {
+      await this.runCalls(this.cases);
+      for (const twin of this.twins) if (!signal?.aborted) await this.callByOtherNames(twin);
+    }
     if (this.cases.some(isRunCase) && !signal?.aborted) await this.runRuns(this.cases.filter(isRunCase));
     await Promise.all(this.comparing);
     if (!signal?.aborted) await this.findUnsteady();
@@ -209,13 +215,46 @@ class Check {
       }
       work.push(
         this.side(twin.name).feed(cases, {
-          order: (item) => (isRunCase(item) ? null : orderForTwin(item, terms)),
-          files: (module) => (module.twins[twin.name] ?? []).filter((file) => twin.files.includes(file)),
+          ...this.twinFeed(twin, terms),
           arrived: (index, answer, reused) => this.twinArrived(index, twin.name, answer, reused),
         }),
       );
     }
     await Promise.all(work);
+  }
+
+  /** Cases whose section is not there by its name are put to the one that pairing takes for it. */
+  private async callByOtherNames(twin: OpenPort["twins"][number]): Promise<void> {
+    const terms = this.terms.get(twin.name);
+    const places = [...this.unmet.keys()].filter((index) => this.unmet[index] !== undefined);
+    const waiting = places.filter((index) => isMissingSection({ result: this.resultOf(index, twin.name), ms: null }));
+    const items = waiting.flatMap((index) => this.cases[index] ?? []);
+    if (!terms || items.length === 0) return;
+    const hookups = await findRenamed(this.open, twin.name, new Set(items.flatMap(({ module }) => module ?? [])));
+    if (hookups.length === 0) return;
+    // What the port file says of a section comes first.
+    const known = { ...terms, hookups: [...terms.hookups, ...hookups] };
+    this.terms.set(twin.name, known);
+    await this.side(twin.name).feed(items, {
+      ...this.twinFeed(twin, known),
+      arrived: (place, answer, reused) => {
+        const index = waiting[place] ?? -1;
+        const original = this.unmet[index];
+        if (original && !isMissingSection(answer)) this.settle(index, original, { answer, reused }, twin.name, false);
+      },
+    });
+  }
+
+  private resultOf(index: number, twin: string): PoolAnswer["result"] {
+    const verdict = this.latest.get(twin)?.[index];
+    return { kind: "skipped", why: verdict?.outcome === "skipped" ? (verdict.why ?? "") : "" };
+  }
+
+  private twinFeed(twin: OpenPort["twins"][number], terms: TwinTerms): Pick<Feed, "order" | "files"> {
+    return {
+      order: (item) => (isRunCase(item) ? null : orderForTwin(item, terms)),
+      files: (module) => (module.twins[twin.name] ?? []).filter((file) => twin.files.includes(file)),
+    };
   }
 
   private refuseCalls(cases: readonly SharedCase[], refuse: (index: number) => void): void {
@@ -289,17 +328,18 @@ class Check {
     if ([...this.latest.values()].every((verdicts) => verdicts[index])) this.waitingOriginals[index] = undefined;
   }
 
-  private settle(index: number, original: Arrived, answer: Arrived, twin: string): void {
+  private settle(index: number, original: Arrived, answer: Arrived, twin: string, isNew = true): void {
     const terms = this.terms.get(twin);
     const item = this.cases[index];
     const verdicts = this.latest.get(twin);
     if (!terms || !item || !verdicts) return;
     const reused = { original: original.reused, twin: answer.reused };
     const judged = judgeOrWait(item, original.answer, answer.answer, { port: this.open.port, twin: terms, reused });
+    if (isMissingSection(answer.answer)) this.unmet[index] = original;
     const take = ({ verdict, answers }: Judged) => {
       verdicts[index] = verdict;
       if (verdict.outcome === "differ" || this.sample.has(item.id)) this.firstAnswers[index] = original.answer;
-      this.options.onVerdict(verdict, answers, true);
+      this.options.onVerdict(verdict, answers, isNew);
     };
     if ("verdict" in judged) take(judged);
     else {

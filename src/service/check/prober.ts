@@ -1,8 +1,10 @@
 /** Asks both sides of a port one case after another, through drivers that stay alive, and judges each. */
-import { orderForOriginal, orderForTwin, twinTerms } from "@/core/cases/hand-over";
+import { orderForOriginal, orderForTwin, type TwinTerms, twinTerms } from "@/core/cases/hand-over";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
+import type { PortModule } from "@/core/pairing/modules";
 import type { PoolAnswer } from "@/engine/bridge/pool";
 import { runPrograms } from "@/engine/runs/program-runs";
+import { findRenamed, isMissingSection } from "@/service/check/renamed-sections";
 import { type Feed, SideAnswers } from "@/service/check/side-answers";
 import { prepareSide, programOf, sideEnvironment } from "@/service/check/sides";
 import { type Judged, judge } from "@/service/check/verdict";
@@ -12,6 +14,8 @@ export class Prober {
   private readonly original: SideAnswers;
   private readonly twin: SideAnswers;
   private isPrepared = false;
+  private hasLookedFurther = false;
+  private terms: TwinTerms;
 
   constructor(
     private readonly open: OpenPort,
@@ -31,6 +35,11 @@ export class Prober {
         lines: false,
         onVersion: () => undefined,
       });
+    this.terms = twinTerms(
+      open.port,
+      twinSide.name,
+      open.modules.map((module) => module.name),
+    );
     this.original = side(open.original, "original");
     this.twin = side(twinSide, twinSide.name);
   }
@@ -38,15 +47,11 @@ export class Prober {
   /** Throws SideTwinError when a side cannot be run at all. */
   async probe(item: SharedCase): Promise<Judged> {
     const { open, twinSide, signal } = this;
-    const modules = open.modules.map((module) => module.name);
-    const terms = twinTerms(open.port, twinSide.name, modules);
     if (!this.isPrepared) {
       await prepareSide(open, open.original, "original", { signal, answersFolder: null });
       await prepareSide(open, twinSide, twinSide.name, { signal, answersFolder: null });
       this.isPrepared = true;
     }
-    const present = (files: readonly string[] | undefined) =>
-      (files ?? []).filter((file) => twinSide.files.includes(file));
     const [original, twin] = isRunCase(item)
       ? await Promise.all([this.run(open.original, "original", item), this.run(twinSide, twinSide.name, item)])
       : await Promise.all([
@@ -54,12 +59,25 @@ export class Prober {
             order: (one) => (isRunCase(one) ? null : orderForOriginal(one)),
             files: (module) => module.original,
           }),
-          ask(this.twin, item, {
-            order: (one) => (isRunCase(one) ? null : orderForTwin(one, terms)),
-            files: (module) => present(module.twins[twinSide.name]),
-          }),
+          this.askTwin(item),
         ]);
-    return judge(item, original, twin, { port: open.port, twin: terms });
+    return judge(item, original, twin, { port: open.port, twin: this.terms });
+  }
+
+  /** Asked by the name that pairing finds where the twin has no section of the case's own. */
+  private async askTwin(item: SharedCase): Promise<PoolAnswer> {
+    const { open, twinSide } = this;
+    const feed = (terms: TwinTerms) => ({
+      order: (one: SharedCase) => (isRunCase(one) ? null : orderForTwin(one, terms)),
+      files: (module: PortModule) =>
+        (module.twins[twinSide.name] ?? []).filter((file) => twinSide.files.includes(file)),
+    });
+    const answer = await ask(this.twin, item, feed(this.terms));
+    if (this.hasLookedFurther || !isMissingSection(answer)) return answer;
+    this.hasLookedFurther = true;
+    const hookups = await findRenamed(open, twinSide.name, new Set(item.module === undefined ? [] : [item.module]));
+    this.terms = { ...this.terms, hookups: [...this.terms.hookups, ...hookups] };
+    return hookups.length === 0 ? answer : ask(this.twin, item, feed(this.terms));
   }
 
   private async run(side: OpenSide, name: string, item: RunCase): Promise<PoolAnswer> {

@@ -254,7 +254,19 @@ function topLevel(exports, name) {
   const main = exports?.__esModule ? exports.default : exports;
   if (name === "default") return main;
   if (typeof main === "function" && main.name === name) return main;
-  return exports?.__esModule ? member(main, name) : undefined;
+  const inMain = exports?.__esModule ? member(main, name) : undefined;
+  return inMain === undefined ? byOwnName(exports, name) : inMain;
+}
+
+/** What is exported under another name than its own; nothing where several have that name. */
+function byOwnName(exports, name) {
+  const found = new Set();
+  for (const key of Object.getOwnPropertyNames(Object(exports))) {
+    const { value, get } = Object.getOwnPropertyDescriptor(exports, key);
+    const made = get ? exports[key] : value;
+    if (typeof made === "function" && made.name === name) found.add(made);
+  }
+  return found.size === 1 ? [...found][0] : undefined;
 }
 
 const member = (value, name) => (value === null || value === undefined ? undefined : value[name]);

@@ -13,6 +13,7 @@ import sys
 import tempfile
 import time
 import traceback
+import types
 
 sys.dont_write_bytecode = True
 HERE = os.path.dirname(os.path.abspath(__file__))
@@ -575,6 +576,22 @@ def lookup(module, name):
             break
     if value is None and name == "default":
         return getattr(module, module.__name__.rpartition(".")[2], None)
+    return by_own_name(module, name) if value is None else value
+
+
+def by_own_name(module, name):
+    """What the module has under another name than its own; None where several things have that name."""
+    head, _dot, rest = name.partition(".")
+    made = {
+        id(value): value
+        for value in vars(module).values()
+        if isinstance(value, (type, types.FunctionType)) and value.__name__ == head
+    }
+    if len(made) != 1:
+        return None
+    value = next(iter(made.values()))
+    for part in rest.split(".") if rest else ():
+        value = getattr(value, part, None)
     return value
 
 

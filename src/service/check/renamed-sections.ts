@@ -1,0 +1,31 @@
+/** Names that the twin gives to sections of the original, where no naming style leads there: found by pairing their texts. */
+import type { SideResult } from "@/core/compare/answer";
+import type { Hookup } from "@/core/formats/port-file";
+import type { OpenPort } from "@/service/open-port";
+import { pairModule, readSources } from "@/service/pair-port";
+
+/** A pair that is less likely than this is no reason to call one section in place of the other. */
+const LIKELY = 0.7;
+
+/** What a driver answers when the section is not there, which is when pairing is asked. */
+export const isMissingSection = ({ result }: SideResult): boolean =>
+  result.kind === "skipped" && result.why.startsWith("there is no ");
+
+/** A hookup for each section of the modules that has another name on the twin. Cost: the modules' sources are parsed. */
+export async function findRenamed(open: OpenPort, twinName: string, modules: ReadonlySet<string>): Promise<Hookup[]> {
+  const twin = open.twins.find(({ name }) => name === twinName);
+  const found: Hookup[] = [];
+  for (const module of open.modules) {
+    if (!twin || !modules.has(module.name)) continue;
+    const sources = {
+      original: await readSources(open.original.folder, module.original),
+      twin: await readSources(twin.folder, module.twins[twinName] ?? []),
+    };
+    for (const pair of pairModule(open, module, sources, twinName)) {
+      const isWhole = pair.relation === "renamed" || pair.relation === "reshaped";
+      if (!isWhole || pair.score < LIKELY) continue;
+      found.push({ original: `${module.name}.${pair.original}`, twin: `${module.name}.${pair.twin}`, on: twinName });
+    }
+  }
+  return found;
+}
