@@ -17,6 +17,7 @@ import { PortReader } from "@/service/reading";
 import { Store } from "@/store/open";
 import { savePort } from "@/store/ports";
 import { benchCompare } from "./compare";
+import { benchPrograms } from "./programs";
 import { benchSurvey } from "./survey";
 
 const SIZE = Number(process.argv[2] ?? 50_000);
@@ -214,6 +215,7 @@ try {
   const wants = (name: string) => part === undefined || part === name;
   if (wants("bridge")) await benchBridge();
   if (wants("runs")) await benchRuns(200);
+  if (wants("programs")) await benchPrograms(work, say);
   if (wants("check")) await benchCheck(SIZE * 2);
   if (wants("compare")) await benchCompare(work, say);
   if (wants("survey")) await benchSurvey(work, say);

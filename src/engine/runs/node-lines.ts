@@ -7,26 +7,23 @@ import { linesRun, startsOf } from "@/engine/bridge/drivers/node/lines.mjs";
 import type { Lines } from "@/engine/bridge/replies";
 
 const coverageFile = z.object({
-  result: z.array(
+  result: z.array(z.unknown()),
+  "source-map-cache": z.record(z.string(), z.unknown()).optional(),
+});
+const hasUrl = z.object({ url: z.string() });
+const scriptCoverage = z.object({
+  functions: z.array(
     z.object({
-      url: z.string(),
-      functions: z.array(
-        z.object({
-          ranges: z.array(z.object({ startOffset: z.number(), endOffset: z.number(), count: z.number() })),
-        }),
-      ),
+      ranges: z.array(z.object({ startOffset: z.number(), endOffset: z.number(), count: z.number() })),
     }),
   ),
-  "source-map-cache": z
-    .record(
-      z.string(),
-      z.object({
-        lineLengths: z.array(z.number()).optional(),
-        data: z.object({ mappings: z.string() }).nullable().optional(),
-      }),
-    )
-    .optional(),
 });
+const sourceMap = z
+  .object({
+    lineLengths: z.array(z.number()).optional(),
+    data: z.object({ mappings: z.string() }).nullable().optional(),
+  })
+  .optional();
 
 /** File below the root → lines run, of all processes of the program; the folder of coverage files is removed. */
 export async function readNodeLines(folder: string, root: string): Promise<Lines> {
@@ -36,10 +33,13 @@ export async function readNodeLines(folder: string, root: string): Promise<Lines
       const { result, "source-map-cache": maps = {} } = coverageFile.parse(
         JSON.parse(await readFile(path.join(folder, name), "utf8")),
       );
-      for (const { url, functions } of result) {
+      for (const script of result) {
+        // Most scripts are the platform's and of packages: only those of the side are looked into.
+        const { url } = hasUrl.parse(script);
         const file = fileBelow(url, root);
         if (file === null) continue;
-        const map = maps[url];
+        const { functions } = scriptCoverage.parse(script);
+        const map = sourceMap.parse(maps[url]);
         const code = await readFile(path.join(root, file), "utf8").catch(() => "");
         const mapped = map?.data && map.lineLengths;
         const made = mapped

@@ -43,7 +43,10 @@ export const runText = (item: RunCase): string =>
 
 const isTimed = (item: RunCase): boolean => item.observe.includes("times");
 
-/** Runs the cases and hands over each answer as it comes. `trace` also reports the lines run (Python and Node.js). */
+/**
+ * Runs the cases and hands over each answer as it comes. `trace` also reports the lines run (Python and Node.js), but not for
+ * a case that observes times, which tracing would change.
+ */
 export async function runPrograms(
   cases: readonly RunCase[],
   options: ProgramOptions,
@@ -56,7 +59,7 @@ export async function runPrograms(
     const scratch = await Scratch.make(options.root);
     try {
       for (let item = cases[next++]; item && !options.signal?.aborted; item = cases[next++]) {
-        const answer = await runOne(item, scratch, { ...options, mark }, trace);
+        const answer = await runOne(item, scratch, { ...options, mark }, trace && !isTimed(item));
         if (!options.signal?.aborted) onAnswer(item, answer);
       }
     } finally {
@@ -77,7 +80,7 @@ async function runOne(
     await scratch.lay(item.run.files);
     const out = `${scratch.folder}.lines`;
     const isPython = canTracePython(options.command);
-    const base = trace && isPython ? tracedCommand(options.command, out, scratch.folder) : [...options.command];
+    const base = trace && isPython ? tracedCommand(options.command, out, scratch) : [...options.command];
     const run = () =>
       runToEnd([...base, ...item.run.argv], {
         cwd: scratch.folder,
@@ -155,15 +158,21 @@ export const canTrace = ({ command, language }: ProgramOptions): boolean =>
 const canTracePython = (command: readonly string[]): boolean =>
   /python[\d.]*$/.test(command[0] ?? "") && (command[1] === "-m" || command[1]?.startsWith("-") === false);
 
-function tracedCommand(command: readonly string[], out: string, root: string): string[] {
+function tracedCommand(command: readonly string[], out: string, scratch: Scratch): string[] {
   const [program = "", ...rest] = command;
   const tracer = path.join(packageRoot(), "src/engine/bridge/drivers/python/trace_run.py");
-  return [program, tracer, out, root, ...rest];
+  return [program, tracer, out, path.join(path.dirname(scratch.folder), "code"), scratch.folder, ...rest];
 }
 
 async function readLines(file: string): Promise<{ [file: string]: number[] }> {
   try {
-    return JSON.parse(await readFile(file, "utf8"));
+    const text = await readFile(file, "utf8");
+    return Object.fromEntries(
+      text.split("\n").flatMap((line) => {
+        const [name = "", numbers] = line.split("\t");
+        return numbers === undefined ? [] : [[name, numbers.split(",").map(Number)]];
+      }),
+    );
   } catch {
     // The program ended without leave (os._exit): nothing was written down, so nothing is proven by it.
     return {};

@@ -10,7 +10,7 @@ import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-li
 import { DRIVERS } from "@/engine/bridge/drivers/index";
 import type { PoolAnswer } from "@/engine/bridge/pool";
 import type { Lines } from "@/engine/bridge/replies";
-import { runPrograms, runText } from "@/engine/runs/program-runs";
+import { canTrace, type ProgramAnswer, runPrograms, runText } from "@/engine/runs/program-runs";
 import { type ProvenLines, proveLines } from "@/service/check/prove-lines";
 import { findRenamed, isMissingSection } from "@/service/check/renamed-sections";
 import { OriginalAgain, originalFeed, programTerms } from "@/service/check/run-original";
@@ -100,8 +100,11 @@ class Check {
   private readonly runPeakMb = new Map<string, number>();
   /** The lines that a case ran on the original, until it is known whether it agrees. */
   private readonly linesOf: Column<Lines> = [];
-  /** The original's answer to the cases that are run again. */
+  /** The original's answer to the cases that are run again, and each twin's. */
   private readonly firstAnswers: Column<PoolAnswer> = [];
+  private readonly twinAnswers = new Map<string, Column<Arrived>>();
+  /** Traced runs that were answered otherwise without tracing. */
+  private readonly doubted: { readonly index: number; readonly twin: string; readonly second: PoolAnswer }[] = [];
   /** Side → why none of its cases can run. */
   private readonly refusals = new Map<string, Broken>();
   /** Large answers that are compared on another thread. */
@@ -281,16 +284,22 @@ class Check {
   private async runProgram(side: OpenSide, name: string, cases: readonly RunCase[]): Promise<void> {
     const command = await programOf(side, name);
     const kept = await this.side(name).keptForRuns(command);
+    const terms = programTerms(this.open, side, command, this.runTerms);
+    const isTraced = name === "original" && canTrace(terms);
     const left = cases.filter((item) => {
-      const known = this.options.fresh ? undefined : kept?.get(runText(item));
+      const answer = this.options.fresh ? undefined : kept?.get(runText(item));
+      // One that was kept without its lines cannot tell what it proves.
+      const known = isTraced && !answer?.lines ? undefined : answer;
       if (known) this.runArrived(item, name, known, true);
       return !known;
     });
-    await runPrograms(left, programTerms(this.open, side, command, this.runTerms), (item, answer) => {
+    const arrived = (item: RunCase, answer: ProgramAnswer) => {
       kept?.keep(runText(item), answer);
       this.runPeakMb.set(name, Math.max(this.runPeakMb.get(name) ?? 0, answer.peakMb ?? 0));
       this.runArrived(item, name, answer, false);
-    });
+    };
+    // One run of the original gives its answer and its lines. Where both sides part, it runs again without tracing.
+    await runPrograms(left, terms, arrived, isTraced);
   }
 
   private runArrived(item: RunCase, side: string, answer: PoolAnswer, reused: boolean): void {
@@ -338,7 +347,7 @@ class Check {
     if (isMissingSection(answer.answer)) this.unmet[index] = original;
     const take = ({ verdict, answers }: Judged) => {
       verdicts[index] = verdict;
-      if (verdict.outcome === "differ" || this.sample.has(item.id)) this.firstAnswers[index] = original.answer;
+      if (verdict.outcome === "differ" || this.sample.has(item.id)) this.keepForAgain(index, original, answer, twin);
       this.options.onVerdict(verdict, answers, isNew);
     };
     if ("verdict" in judged) take(judged);
@@ -348,6 +357,15 @@ class Check {
       taken.catch(() => undefined);
       this.comparing.push(taken);
     }
+  }
+
+  private keepForAgain(index: number, original: Arrived, answer: Arrived, twin: string): void {
+    this.firstAnswers[index] = original.answer;
+    const item = this.cases[index];
+    if (!item || !isRunCase(item)) return;
+    const column = this.twinAnswers.get(twin) ?? [];
+    this.twinAnswers.set(twin, column);
+    column[index] = answer;
   }
 
   private async findUnsteady(): Promise<void> {
@@ -373,6 +391,25 @@ class Check {
         for (const verdict of verdicts) this.compareAgain(index, verdict, second);
       });
     }
+    await this.settleDoubted(all);
+  }
+
+  /** A third run tells whether tracing changed the first answer, which then does not count, or the original is unsteady. */
+  private async settleDoubted(all: boolean): Promise<void> {
+    const doubted = this.doubted.splice(0);
+    if (doubted.length === 0 || !this.again) return;
+    const items = [...new Set(doubted.flatMap(({ index }) => this.cases[index] ?? []))];
+    await this.again.run(items, all, (item, third) => {
+      for (const { index, twin, second } of doubted) {
+        const verdict = this.latest.get(twin)?.[index];
+        if (this.cases[index] !== item || !verdict) continue;
+        const answer = this.twinAnswers.get(twin)?.[index];
+        if (answer && isSteady(verdict, second, third, this.open.port)) {
+          this.settle(index, { answer: second, reused: false }, answer, twin, false);
+        } else this.markUnsteady(index, verdict, second);
+      }
+    });
+    await Promise.all(this.comparing);
   }
 
   /** A case whose module keeps its state rests on all cases before it: they run again as well. */
@@ -387,6 +424,13 @@ class Check {
   private compareAgain(index: number, verdict: Verdict, second: PoolAnswer): void {
     const first = this.firstAnswers[index];
     if (!first || isSteady(verdict, first, second, this.open.port)) return;
+    if (isRunCase(verdict.item) && first.lines !== undefined) this.doubted.push({ index, twin: verdict.twin, second });
+    else this.markUnsteady(index, verdict, second);
+  }
+
+  private markUnsteady(index: number, verdict: Verdict, second: PoolAnswer): void {
+    const first = this.firstAnswers[index];
+    if (!first) return;
     const why = "the original answered otherwise when it ran again";
     const unsteady: Verdict = { ...verdict, outcome: "unsteady", why };
     const verdicts = this.latest.get(verdict.twin);
@@ -411,7 +455,10 @@ class Check {
     const agrees = (index: number) => ["agree", "allowed"].includes(verdicts[index]?.outcome ?? "");
     const places = [...this.cases.keys()].filter(agrees);
     const agreeing = places.flatMap((index) => this.cases[index] ?? []);
-    const runs = agreeing.filter(isRunCase);
+    const untraced = places.flatMap((index) => {
+      const item = this.cases[index];
+      return item && isRunCase(item) && !this.linesOf[index] ? [item] : [];
+    });
     return proveLines({
       open: this.open,
       twin,
@@ -419,8 +466,9 @@ class Check {
       side: this.side("original"),
       feed: originalFeed,
       lines: new Set(places.map((index) => this.linesOf[index]).filter((lines) => lines !== undefined)),
+      untraced,
       program:
-        runs.length > 0
+        untraced.length > 0
           ? programTerms(this.open, this.open.original, await programOf(this.open.original, "original"), this.runTerms)
           : null,
     });

@@ -9,7 +9,7 @@ import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-li
 import { languageIn } from "@/core/source/language-of";
 import { DRIVERS } from "@/engine/bridge/drivers/index";
 import type { Lines } from "@/engine/bridge/replies";
-import { canTrace, type ProgramAnswer, type ProgramOptions, runPrograms, runText } from "@/engine/runs/program-runs";
+import { canTrace, type ProgramOptions, runPrograms } from "@/engine/runs/program-runs";
 import { parseSource } from "@/engine/source/parse";
 import type { Feed, SideAnswers } from "@/service/check/side-answers";
 import type { OpenPort } from "@/service/open-port";
@@ -32,6 +32,8 @@ type ProveOptions = {
   /** The sets of lines that agreeing cases ran, where the driver tells them with each answer. */
   readonly lines: ReadonlySet<Lines>;
   readonly program: ProgramOptions | null;
+  /** Agreeing program runs whose lines are not among these. */
+  readonly untraced: readonly RunCase[];
 };
 
 /** Module → its lines. Empty when the original's language cannot tell which lines are run. */
@@ -53,7 +55,8 @@ export async function proveLines(options: ProveOptions): Promise<ReadonlyMap<str
   };
   const calls = agreeing.filter((item) => !isRunCase(item));
   const facts = how === "each" ? await gatherLines(options, calls, note) : await countLines(options, calls, note);
-  await traceRuns(options, agreeing.filter(isRunCase), note);
+  for (const lines of options.lines) note(lines);
+  await traceRuns(options, note);
   return new Map(
     open.modules.map((module) => {
       // With nothing in its place a line cannot be proven, even if a program ran through it and agreed.
@@ -75,7 +78,6 @@ async function gatherLines(
     const { executable } = await options.side.ask([file], { op: "lines", file });
     facts.set(file, executable ?? { lines: [], load: [] });
   }
-  for (const lines of options.lines) note(lines);
   // To call a section its module is loaded: an agreeing case runs the lines outside functions as well.
   const loaded = new Set(calls.map((item) => item.module));
   for (const module of options.open.modules) {
@@ -131,21 +133,11 @@ async function countModule(
   return lines;
 }
 
-async function traceRuns(options: ProveOptions, runs: readonly RunCase[], note: Note): Promise<void> {
-  const { program, side } = options;
+/** Runs that were not traced when they were first run: their answers were kept without, or they observe times. */
+async function traceRuns({ program, untraced }: ProveOptions, note: Note): Promise<void> {
   if (!program || !canTrace(program)) return;
-  const kept = await side.keptForRuns(program.command);
-  const left = runs.filter((item) => {
-    const known = kept?.get(`lines ${runText(item)}`)?.lines;
-    note(known);
-    return !known;
-  });
-  const keep = (item: RunCase, answer: ProgramAnswer) => {
-    note(answer.lines);
-    const { result, ms, lines } = answer;
-    if (lines) kept?.keep(`lines ${runText(item)}`, { result, ms, lines });
-  };
-  await runPrograms(left, program, keep, true);
+  const plain = untraced.map((item) => ({ ...item, observe: item.observe.filter((part) => part !== "times") }));
+  await runPrograms(plain, program, (_item, answer) => note(answer.lines), true);
 }
 
 function linesOf(

@@ -75,6 +75,50 @@ class Probes:
         reply["path"] = number
 
 
+class Places:
+    """Collects the lines of probes; their numbers count from 0."""
+
+    def __init__(self):
+        self.lines = []
+
+    def add(self, _file, lines):
+        self.lines.append(tuple(lines))
+        return len(self.lines) - 1
+
+
+def instrument_all(source, filename, file):
+    """Code with probes in all of a file, outside functions too, and the lines of each; the array's stand-ins are left in it."""
+    lines = executable_lines(compile(source, filename, "exec", dont_inherit=True), inside=True)
+    tree = ast.parse(source, filename)
+    places = Places()
+    body = tree.body
+    # What must come first in a file stays first.
+    first = 0
+    while first < len(body) and (is_docstring(body[first], first) or is_future(body[first])):
+        first += 1
+    rest = body[first:]
+    Instrument(places, file, lines).block(rest, inside=True, begins=False)
+    before = set()
+    for statement in body[:first]:
+        before |= lines & set(range(statement.lineno, statement.end_lineno + 1))
+    if before:
+        where = body[first] if first < len(body) else body[-1]
+        rest.insert(0, Instrument(places, file, lines).store(before, where))
+    tree.body = body[:first] + rest
+    ast.fix_missing_locations(tree)
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")  # about subscripting the text that stands for the array
+        return compile(tree, filename, "exec", dont_inherit=True), tuple(places.lines)
+
+
+def is_docstring(statement, at):
+    return at == 0 and isinstance(statement, ast.Expr) and isinstance(getattr(statement.value, "value", None), str)
+
+
+def is_future(statement):
+    return isinstance(statement, ast.ImportFrom) and statement.module == "__future__" and statement.level == 0
+
+
 class Instrument:
     def __init__(self, probes, file, lines):
         self.probes = probes
@@ -84,13 +128,15 @@ class Instrument:
     def within(self, start, end):
         return set(self.lines[bisect_left(self.lines, start):bisect_left(self.lines, end + 1)])
 
-    def block(self, statements, inside):
-        """Handles a list of statements in place; `inside` a function each gets its probe."""
+    def block(self, statements, inside, begins=True):
+        """Handles a list of statements in place; `inside` a function each gets its probe.
+
+        Where the list `begins` something, its first statement may be a docstring, which must stay first.
+        """
         made = []
         for at, statement in enumerate(statements):
-            is_text = isinstance(statement, ast.Expr) and isinstance(statement.value, ast.Constant)
             extra = self.statement(statement, inside)
-            if inside and not (at == 0 and is_text and isinstance(statement.value.value, str)):
+            if inside and not (begins and is_docstring(statement, at)):
                 lines = self.own_lines(statement) - extra
                 if lines:
                     made.append(self.store(lines, statement))
