@@ -78,7 +78,11 @@ export function checkCommand(): Command {
           );
         process.stdout.write(options.json ? `${JSON.stringify(report)}\n` : formatReport(report));
         process.exitCode = exitStatusOf(report);
-        if (report.state === "complete" && !hasCompared(report.totals))
+        if (report.changed)
+          process.stderr.write(
+            `side-twin: sources were saved again and again meanwhile: ${report.changed.join(", ")}\n`,
+          );
+        else if (report.state === "complete" && !hasCompared(report.totals))
           process.stderr.write("side-twin: nothing was compared: no case has anything to run on the twin yet\n");
       } finally {
         progress.end();

@@ -3,9 +3,9 @@ import type { ErrorCode } from "@/core/errors";
 import type { Report } from "@/core/formats/report";
 import { hasCompared } from "@/core/report/totals";
 
-/** 0 where all that was compared agrees or is allowed, 1 where something does not, 2 where nothing was compared. */
-export function exitStatusOf({ state, totals }: Pick<Report, "state" | "totals">): 0 | 1 | 2 {
-  if (state === "stopped" || !hasCompared(totals)) return 2;
+/** 0 where all that was compared agrees or is allowed, 1 where something does not, 2 where no verdict can be given. */
+export function exitStatusOf({ state, totals, changed }: Pick<Report, "state" | "totals" | "changed">): 0 | 1 | 2 {
+  if (state === "stopped" || changed || !hasCompared(totals)) return 2;
   return totals.differ + totals.broken + totals.unsteady > 0 ? 1 : 0;
 }
 

@@ -1,7 +1,7 @@
 /** A check under way in the server: verdicts are saved in batches and told to every screen as they come. */
 import { randomUUID } from "node:crypto";
 import { usesOf } from "@/core/allowances/review";
-import { toErrorRecord } from "@/core/errors";
+import { SideTwinError, toErrorRecord } from "@/core/errors";
 import type { PortEvent, VerdictNews } from "@/core/progress/views";
 import type { JudgedAnswers, Verdict } from "@/service/check/verdict";
 import { type PortReading, stampOf } from "@/service/reading";
@@ -17,6 +17,8 @@ const SAVE_AT_MOST = 4000;
 export type LiveCheckOptions = {
   readonly portId: string;
   readonly reading: PortReading;
+  /** Reads the port anew, where its sources changed meanwhile. */
+  readonly reread?: () => Promise<PortReading>;
   readonly module?: string;
   readonly twin?: string;
   readonly caseId?: string;
@@ -41,11 +43,14 @@ export class LiveCheck {
   private done = 0;
   private total = 0;
   private id = 0;
+  private reading: PortReading;
 
   constructor(
     private readonly store: Store,
     private readonly options: LiveCheckOptions,
-  ) {}
+  ) {
+    this.reading = options.reading;
+  }
 
   stop(): void {
     this.stopper.abort();
@@ -64,8 +69,10 @@ export class LiveCheck {
         resume,
         withCases: false,
         signal: this.stopper.signal,
+        reopen: () => this.reopen(),
         onStart: (total) => {
           this.total = total;
+          this.done = 0;
           emit({ type: "started", check: this.id, module: module ?? null, total });
         },
         onPhase: (phase) => emit({ type: "phase", phase }),
@@ -73,6 +80,7 @@ export class LiveCheck {
       });
       await this.flush();
       if (this.failure) throw this.failure.cause;
+      if (report.changed) throw changing(report.changed);
       await this.saveProven(end.proven);
       if (report.state === "complete" && caseId === undefined) {
         await saveMeasures(this.store, this.id, report.modules);
@@ -114,6 +122,14 @@ export class LiveCheck {
       emit({ type: "ended", check: this.id, state: "failed", problem });
       if (problem.code === "internal") throw thrown;
     }
+  }
+
+  /** Verdicts to come are of the text as it is now. */
+  private async reopen(): Promise<{ open: PortReading["open"]; cases: PortReading["cases"] }> {
+    this.reading = (await this.options.reread?.()) ?? this.reading;
+    this.stamps.clear();
+    this.last = null;
+    return { open: this.reading.open, cases: this.reading.cases };
   }
 
   private take(verdict: Verdict, answers: JudgedAnswers, isNew: boolean): void {
@@ -183,14 +199,15 @@ export class LiveCheck {
     const key = `${module ?? ""}\0${twin}`;
     const known = this.stamps.get(key);
     if (known !== undefined) return known;
-    const stamp = stampOf(this.options.reading, module, twin);
+    const stamp = stampOf(this.reading, module, twin);
     this.stamps.set(key, stamp);
     return stamp;
   }
 
   /** Only a check of whole modules can say what is proven of them. */
   private async saveProven(proven: Awaited<ReturnType<typeof runCheck>>["end"]["proven"]): Promise<void> {
-    const { reading, module, caseId, portId } = this.options;
+    const { module, caseId, portId } = this.options;
+    const { reading } = this;
     if (caseId !== undefined || this.stopper.signal.aborted) return;
     const modules = reading.modules.filter((entry) => module === undefined || entry.name === module);
     const rows = [...proven].flatMap(([twin, byModule]) =>
@@ -206,6 +223,13 @@ export class LiveCheck {
     if (rows.length > 0) await saveProven(this.store, portId, this.id, rows);
   }
 }
+
+const changing = (files: readonly string[]): SideTwinError =>
+  new SideTwinError({
+    code: "bad-input",
+    what: `Sources were saved again and again while they were checked: ${files.slice(0, 3).join(", ")}`,
+    next: "Check again when nothing writes to them.",
+  });
 
 const toNews = ({ row: { caseId, twin, module, outcome } }: VerdictToSave): VerdictNews => ({
   id: caseId,

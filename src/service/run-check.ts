@@ -16,6 +16,8 @@ export type RunCheckOptions = Omit<CheckOptions, "onVerdict"> &
   CheckScope & {
     readonly onVerdict?: CheckOptions["onVerdict"];
     readonly onStart?: (count: number) => void;
+    /** Reads the port anew for another try, where sources changed while it was checked. */
+    readonly reopen?: () => Promise<{ readonly open: OpenPort; readonly cases: readonly SharedCase[] }>;
     /** False leaves the cases out of the report, for who has taken them one by one. */
     readonly withCases?: boolean;
   };
@@ -36,12 +38,33 @@ export async function runCheckOfFile(file: string, options: RunCheckOptions): Pr
   return runCheck(open, await readCases(open), options);
 }
 
-/** As `runCheckOfFile`, for a port that is open. */
+/** Sources that are saved while they are checked are checked again so often. */
+const MAX_TRIES = 3;
+
+/**
+ * As `runCheckOfFile`, for a port that is open. All verdicts are of one text: where sources were saved meanwhile the check
+ * starts over, its verdicts replacing those before. Where that goes on, the report names the files in `changed`.
+ */
 export async function runCheck(
   open: OpenPort,
   all: readonly SharedCase[],
   options: RunCheckOptions,
 ): Promise<FinishedCheck> {
+  const reopen = options.reopen ?? (() => reread(open.file));
+  let port = { open, cases: all };
+  for (let tries = 1; ; tries++) {
+    const finished = await runOnce(port.open, port.cases, options);
+    if (finished.end.changed.length === 0 || finished.end.state === "stopped" || tries === MAX_TRIES) return finished;
+    port = await reopen();
+  }
+}
+
+async function reread(file: string): Promise<{ open: OpenPort; cases: readonly SharedCase[] }> {
+  const open = await openPort(file);
+  return { open, cases: await readCases(open) };
+}
+
+async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunCheckOptions): Promise<FinishedCheck> {
   const startedAt = new Date().toISOString();
   const { cases, twins } = selectCases(open, all, options);
   options.onStart?.(cases.length * twins.length);
@@ -69,6 +92,7 @@ export async function runCheck(
     allowances: open.port.allowances,
     uses: sumUses(sorted.flatMap(({ excuses }) => usesOf(excuses))),
     toolchains: [...end.toolchains],
+    changed: end.changed,
     protections: describeProtections(open.port.limits),
     families: families.map(({ kind: _kind, ...family }, index) => ({
       ...family,

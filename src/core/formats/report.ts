@@ -66,6 +66,8 @@ export const reportSchema = z.strictObject({
   startedAt: z.string(),
   seconds: z.number(),
   state: z.enum(["complete", "stopped"]),
+  /** Sources that were saved while the check ran, again and again: its verdicts are of no one text. */
+  changed: z.array(z.string()).optional(),
   totals: totalsSchema,
   /** How many answers of each side were kept from earlier checks and used again. */
   reused: z.strictObject({ original: z.number().int(), twin: z.number().int() }),

@@ -112,7 +112,7 @@ describe("the report", () => {
     allowances: [{ id: "a1", where: {}, allow: { ignore: true }, reason: "r" }],
     uses: new Map(),
     toolchains: [],
-    protections: [],
+    protections: [], changed: [],
     families: [],
   });
 

@@ -48,6 +48,7 @@ export type ReportFacts = {
   readonly uses: ReadonlyMap<string, Use>;
   readonly toolchains: Report["toolchains"];
   readonly protections: Report["protections"];
+  readonly changed: readonly string[];
   readonly families: Report["families"];
 };
 
@@ -63,6 +64,7 @@ export function makeReport(facts: ReportFacts): Report {
     totals: countOutcomes(facts.verdicts.map((item) => item.outcome)),
     reused: { original: countReused(facts.verdicts, "original"), twin: countReused(facts.verdicts, "twin") },
     protections: [...facts.protections],
+    ...(facts.changed.length > 0 ? { changed: [...facts.changed] } : {}),
     modules: moduleReports(facts),
     cases: [...facts.cases],
     families: facts.families,

@@ -25,6 +25,10 @@ export class KeptAnswers {
   private readonly answers = new Map<string, Read>();
   private readonly lineSets = new Map<Lines, number>();
   private buffer = "";
+  /** Requests whose answers were kept since it was opened. */
+  private readonly added = new Set<string>();
+  /** The file cannot be written any more; what is known is still used. */
+  private isReadOnly = false;
   private flushedAt = performance.now();
   private toolVersion: string | null = null;
 
@@ -91,6 +95,7 @@ export class KeptAnswers {
   keep(request: string, read: Read): void {
     if (read.result.kind === "broken" || this.answers.size >= MAX_ANSWERS) return;
     this.answers.set(request, read);
+    this.added.add(request);
     const lines = read.lines ? this.numberOf(read.lines) : -1;
     // What the driver wrote goes down as it is: to parse and write each answer again would cost as much as to judge it.
     if (read.text) this.append(`["reply",${JSON.stringify(request)},${read.ms},${lines},{${read.text}]`);
@@ -103,6 +108,12 @@ export class KeptAnswers {
   /** Forgets an answer that turned out not to be the only one. */
   forget(request: string): void {
     if (this.answers.delete(request)) this.write(["gone", request]);
+  }
+
+  /** Forgets all that was kept since it was opened: the code was not what the stamp says of it. */
+  forgetAdded(): void {
+    for (const request of this.added) this.forget(request);
+    this.added.clear();
   }
 
   private numberOf(lines: Lines): number {
@@ -125,9 +136,16 @@ export class KeptAnswers {
 
   flush(): void {
     this.flushedAt = performance.now();
-    if (this.buffer === "") return;
-    appendFileSync(this.file, this.buffer);
+    const { buffer } = this;
     this.buffer = "";
+    if (buffer === "" || this.isReadOnly) return;
+    try {
+      appendFileSync(this.file, buffer);
+    } catch (error) {
+      if (!(error instanceof Error && "code" in error)) throw error;
+      // A full disk: keeping answers saves time, and a check goes on without.
+      this.isReadOnly = true;
+    }
   }
 }
 

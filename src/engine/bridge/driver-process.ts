@@ -102,9 +102,10 @@ export class DriverProcess {
   private close(events: DriverEvents, how: string): void {
     if (this.ended) return;
     this.ended = true;
+    // Before anybody is told: the next driver works in the same folder, by which strays are known.
+    killStrays(this.mark);
     events.onEnd(how);
     // What the code left running may hold the other ends of the pipes for as long as it likes.
-    killStrays(this.mark);
     this.child.stderr?.destroy();
     this.requests.destroy();
     closeSync(this.output);

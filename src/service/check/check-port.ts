@@ -16,6 +16,7 @@ import { findRenamed, isMissingSection } from "@/service/check/renamed-sections"
 import { OriginalAgain, originalFeed, programTerms } from "@/service/check/run-original";
 import { type Feed, SideAnswers } from "@/service/check/side-answers";
 import { noDriver, prepareSide, programOf } from "@/service/check/sides";
+import { changedSince, factsOfSources, type SourceFacts } from "@/service/check/source-facts";
 import { isSteady, isToRepeat, sampleOf } from "@/service/check/steadiness";
 import { answerOf, type Judged, type JudgedAnswers, judgeOrWait, type Verdict } from "@/service/check/verdict";
 import type { OpenPort, OpenSide } from "@/service/open-port";
@@ -53,6 +54,8 @@ export type CheckEnd = {
   readonly verdicts: ReadonlyMap<string, readonly (Verdict | undefined)[]>;
   /** Side → module → most memory seen, in megabytes; the module of program runs is the empty text. */
   readonly peakMb: ReadonlyMap<string, ReadonlyMap<string, number>>;
+  /** Sources that were saved while it ran, relative to the port: its verdicts are of no one text. */
+  readonly changed: readonly string[];
 };
 
 /** Runs a check over the given cases and twins. Throws SideTwinError when a side cannot be run at all. */
@@ -75,6 +78,7 @@ export async function checkPort(
       proven,
       verdicts: check.latest,
       peakMb: check.peakMb(),
+      changed: check.changedSources(),
     };
   } finally {
     check.close();
@@ -107,6 +111,7 @@ class Check {
   private readonly doubted: { readonly index: number; readonly twin: string; readonly second: PoolAnswer }[] = [];
   /** Side → why none of its cases can run. */
   private readonly refusals = new Map<string, Broken>();
+  private sources: SourceFacts = new Map();
   /** Large answers that are compared on another thread. */
   private readonly comparing: Promise<void>[] = [];
   /** Cases that are run again on the original even if they agree. */
@@ -167,6 +172,8 @@ class Check {
     await prepareSide(this.open, this.open.original, "original", { signal, answersFolder });
     for (const twin of this.twins) await this.prepareTwin(twin);
     if (signal?.aborted) return;
+    // What `prepare` wrote is what is checked.
+    this.sources = factsOfSources(this.open, this.twins);
     onPhase?.("run");
     if (this.cases.some((item) => !isRunCase(item))) {
       await this.runCalls(this.cases);
@@ -472,6 +479,13 @@ class Check {
           ? programTerms(this.open, this.open.original, await programOf(this.open.original, "original"), this.runTerms)
           : null,
     });
+  }
+
+  /** Also takes back what was kept of answers, where any source changed. */
+  changedSources(): readonly string[] {
+    const changed = changedSince(this.open, this.sources);
+    if (changed.length > 0) for (const side of this.sides.values()) side.forgetKept();
+    return changed;
   }
 
   peakMb(): ReadonlyMap<string, ReadonlyMap<string, number>> {

@@ -242,6 +242,11 @@ export class SideAnswers {
     };
   }
 
+  /** What was kept in this check is not used again. */
+  forgetKept(): void {
+    for (const kept of this.opened) kept.forgetAdded();
+  }
+
   close(): void {
     this.isClosed = true;
     this.pool?.stop();

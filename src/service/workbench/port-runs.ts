@@ -41,6 +41,7 @@ export class PortRuns {
       return new LiveCheck(this.ports.store, {
         portId: id,
         reading,
+        reread: () => this.ports.readingOf(id),
         ...scope,
         fresh,
         ...(resume ? { resume } : {}),

@@ -29,7 +29,8 @@ from hashlib import sha512  # noqa: E402
 
 sys.path[:] = [folder for folder in sys.path if os.path.abspath(folder) != HERE]
 # Ported code may have modules of these names; and it shall not find ours.
-for own in (built_ins, fresh, notation, fixed, guard, probes):
+OWN = (built_ins, fresh, notation, fixed, guard, probes, sys.modules[__name__])
+for own in OWN[:-1]:
     del sys.modules[own.__name__]
 
 # Ported code may close or write to low descriptors: ours move out of its way and are not inherited.
@@ -119,7 +120,7 @@ class Driver:
         self.probes = probes.Probes() if request.get("lines") else None
         self.loader = fresh.Loader(self.root, self.probes, self.guard, self)
         self.seal = Seal(request["secret"]) if "secret" in request else None
-        self.built_ins = built_ins.BuiltIns()
+        self.built_ins = built_ins.BuiltIns(OWN)
         version = "%d.%d.%d" % sys.version_info[:3]
         return {"bridge": 1, "language": "python", "version": version}
 
