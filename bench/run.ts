@@ -17,6 +17,7 @@ import { PortReader } from "@/service/reading";
 import { Store } from "@/store/open";
 import { savePort } from "@/store/ports";
 import { benchCompare } from "./compare";
+import { benchLoad } from "./load";
 import { benchPrograms } from "./programs";
 import { benchSurvey } from "./survey";
 
@@ -217,6 +218,7 @@ try {
   if (wants("runs")) await benchRuns(200);
   if (wants("programs")) await benchPrograms(work, say);
   if (wants("check")) await benchCheck(SIZE * 2);
+  if (wants("load")) await benchLoad(work, say, SIZE * 2);
   if (wants("compare")) await benchCompare(work, say);
   if (wants("survey")) await benchSurvey(work, say);
 } finally {

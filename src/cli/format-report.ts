@@ -37,6 +37,10 @@ export function formatReport(report: Report): string {
     lines.push(
       `${original} answers of the original and ${twin} of twins were kept from earlier checks (--fresh runs all)`,
     );
+  for (const { what, cases } of report.warnings ?? [])
+    lines.push(
+      `Warning: ${what} (${cases.slice(0, 3).join(", ")}${cases.length > 3 ? `, and ${cases.length - 3} more` : ""})`,
+    );
   lines.push(`While it ran: ${report.protections.join("; ")}`);
   if (report.state === "stopped") lines.push("The check was stopped before its end.");
   return `${lines.join("\n")}\n`;

@@ -38,6 +38,8 @@ main(process.argv).catch((thrown: unknown) => {
   }
   const record = toErrorRecord(thrown);
   process.stderr.write(`side-twin: ${formatError(record)}\n`);
-  if (record.code === "internal" && thrown instanceof Error) process.stderr.write(`${thrown.stack}\n`);
+  // For whoever looks for the fault in Side Twin itself.
+  if (record.code === "internal" && process.env.SIDE_TWIN_DEBUG && thrown instanceof Error)
+    process.stderr.write(`${thrown.stack}\n`);
   process.exitCode = EXIT_STATUS[record.code];
 });

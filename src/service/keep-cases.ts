@@ -1,8 +1,8 @@
 /** Writes new shared cases into the port's case files, and gives those that are there out again. */
 import path from "node:path";
-import picomatch from "picomatch";
 import { SideTwinError } from "@/core/errors";
 import { parseCaseLines, type SharedCase } from "@/core/formats/case-line";
+import { matchesFile } from "@/core/values/file-pattern";
 import { editFile } from "@/engine/files/write";
 import type { OpenPort } from "@/service/open-port";
 
@@ -91,7 +91,7 @@ function refuseUnknown(open: OpenPort, items: readonly SharedCase[]): void {
 function fileFor(patterns: readonly string[], origin: Origin): string {
   for (const pattern of patterns) {
     const name = pattern.replace("**/", "").replace("*", origin);
-    if (!/[*?[{]/.test(name) && picomatch(pattern, { dot: true })(name)) return name;
+    if (!/[*?[{]/.test(name) && matchesFile(name, pattern)) return name;
   }
   throw new SideTwinError({
     code: "bad-input",

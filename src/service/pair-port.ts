@@ -90,6 +90,10 @@ export function pairModule(open: OpenPort, module: PortModule, sources: BothSour
   return pairSections(place(sources.original), place(sources.twin), wordsFor(open, module.name, twin));
 }
 
+/** The texts of a file's sections are this many times the file at the most; nested ones come to two or three times. */
+const MAX_READINGS = 20;
+const LEAST_TEXT = 200;
+
 const placed = new WeakMap<PlacedSource, PlacedSection[]>();
 
 /** The sections of a source with what their texts leave behind; worked out once a source. */
@@ -97,10 +101,18 @@ function placedSections(source: PlacedSource): PlacedSection[] {
   const known = placed.get(source);
   if (known) return known;
   const { file, sections, lines } = source;
+  const length = lines.reduce((sum, line) => sum + line.length + 1, 0);
+  // Thousands of sections on one line each have all of it for their text: together they are looked at so often as one.
+  const most = Math.max(LEAST_TEXT, Math.floor((MAX_READINGS * length) / Math.max(1, sections.length)));
   const made = sections.map((section) => ({
     ...section,
     file,
-    trace: traceOf(lines.slice(section.from - 1, section.to).join("\n")),
+    trace: traceOf(
+      lines
+        .slice(section.from - 1, section.to)
+        .join("\n")
+        .slice(0, most),
+    ),
   }));
   placed.set(source, made);
   return made;

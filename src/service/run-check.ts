@@ -2,14 +2,15 @@
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { sumUses, usesOf } from "@/core/allowances/review";
-import type { SharedCase } from "@/core/formats/case-line";
+import { unmatchedPatterns } from "@/core/compare/unmatched";
+import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Report } from "@/core/formats/report";
 import { type ModuleFacts, makeReport } from "@/core/report/report";
 import { describeProtections } from "@/engine/sandbox/sandbox";
 import { type CheckEnd, type CheckOptions, checkPort } from "@/service/check/check-port";
 import { FamilyGatherer, type SectionFamily } from "@/service/check/gather-families";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
-import { toCaseReport } from "@/service/check/verdict";
+import { type JudgedAnswers, toCaseReport } from "@/service/check/verdict";
 import { type OpenPort, openPort, readCases } from "@/service/open-port";
 
 export type RunCheckOptions = Omit<CheckOptions, "onVerdict"> &
@@ -69,10 +70,12 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
   const { cases, twins } = selectCases(open, all, options);
   options.onStart?.(cases.length * twins.length);
   const gatherer = new FamilyGatherer();
+  const warnings = new Map<string, string[]>();
   const end = await checkPort(open, cases, twins, {
     ...options,
     onVerdict: (verdict, answers, isNew) => {
       gatherer.take(verdict, answers);
+      if (isNew && isRunCase(verdict.item)) noteUnmatched(warnings, verdict.item, answers);
       options.onVerdict?.(verdict, answers, isNew);
     },
   });
@@ -93,6 +96,7 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
     uses: sumUses(sorted.flatMap(({ excuses }) => usesOf(excuses))),
     toolchains: [...end.toolchains],
     changed: end.changed,
+    warnings,
     protections: describeProtections(open.port.limits),
     families: families.map(({ kind: _kind, ...family }, index) => ({
       ...family,
@@ -102,6 +106,15 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
     })),
   });
   return { report, end, open, families };
+}
+
+function noteUnmatched(warnings: Map<string, string[]>, item: RunCase, answers: JudgedAnswers): void {
+  for (const pattern of unmatchedPatterns(item.observe, answers)) {
+    const what = `"${pattern}" matches no file of either side`;
+    const cases = warnings.get(what) ?? [];
+    warnings.set(what, cases);
+    if (!cases.includes(item.id)) cases.push(item.id);
+  }
 }
 
 async function moduleFacts(open: OpenPort, end: CheckEnd, twins: readonly string[]): Promise<ModuleFacts[]> {

@@ -1,12 +1,37 @@
 /** What a twin in Python does amid its cases, by name: one statement each, run in a function of the module. */
 
 const REPLACED: readonly (readonly [target: string, value: string])[] = [
-  ...["sorted", "sum", "max", "min", "len", "list", "dict", "str", "int", "repr", "type", "isinstance", "hasattr", "getattr"].map(
-    (name) => [`builtins.${name}`, "lambda *a, **k: 7"] as const,
-  ),
-  ...["print", "open", "range", "zip", "map", "all", "any", "enumerate", "callable", "iter", "next", "tuple", "set"].map(
-    (name) => [`builtins.${name}`, "lambda *a, **k: 7"] as const,
-  ),
+  ...[
+    "sorted",
+    "sum",
+    "max",
+    "min",
+    "len",
+    "list",
+    "dict",
+    "str",
+    "int",
+    "repr",
+    "type",
+    "isinstance",
+    "hasattr",
+    "getattr",
+  ].map((name) => [`builtins.${name}`, "lambda *a, **k: 7"] as const),
+  ...[
+    "print",
+    "open",
+    "range",
+    "zip",
+    "map",
+    "all",
+    "any",
+    "enumerate",
+    "callable",
+    "iter",
+    "next",
+    "tuple",
+    "set",
+  ].map((name) => [`builtins.${name}`, "lambda *a, **k: 7"] as const),
   ["builtins.__import__", "lambda *a, **k: 7"],
   ["builtins.BaseException", "int"],
   ["builtins.Exception", "int"],

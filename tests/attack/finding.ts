@@ -19,7 +19,8 @@ export function formatFindings(findings: readonly Finding[]): string {
   }
   const width = Math.max(...[...groups.keys()].map((name) => name.length));
   const rows = [...groups].map(
-    ([name, { tried, wrong }]) => `${name.padEnd(width)}  ${String(tried).padStart(5)} tried  ${wrong.length === 0 ? "all held" : `${wrong.length} did not hold`}`,
+    ([name, { tried, wrong }]) =>
+      `${name.padEnd(width)}  ${String(tried).padStart(5)} tried  ${wrong.length === 0 ? "all held" : `${wrong.length} did not hold`}`,
   );
   return [...rows, "", ...[...groups.values()].flatMap(({ wrong }) => wrong)].join("\n").trim();
 }

@@ -3,9 +3,9 @@ import { execFileSync } from "node:child_process";
 import { existsSync, rmSync } from "node:fs";
 import path from "node:path";
 import { runCheckOfFile } from "@/service/run-check";
-import type { Finding } from "./finding";
 import { NODE_FAULTS, nodeModule } from "./faults-node";
 import { PYTHON_FAULTS, pythonModule } from "./faults-python";
+import type { Finding } from "./finding";
 import { portFile, scratchFolder } from "./scratch";
 
 const ORIGINAL = `def act(word):
@@ -44,7 +44,8 @@ export async function attackTwin(language: Language, names: readonly string[]): 
   const wrong = words.flatMap((word, index) => {
     const found = outcomes.get(`c${index}`);
     if (!found) return [`no verdict on "${word}"`];
-    if (word.startsWith("good")) return found.outcome === "agree" ? [] : [`"${word}" is ${found.outcome}: ${found.why ?? ""}`];
+    if (word.startsWith("good"))
+      return found.outcome === "agree" ? [] : [`"${word}" is ${found.outcome}: ${found.why ?? ""}`];
     return NEVER_AGREES.test(word) && found.outcome === "agree" ? [`"${word}" agrees`] : [];
   });
   if (existsSync(outside)) wrong.push("something was written outside");

@@ -14,7 +14,7 @@ import { compareValues } from "@/core/compare/values";
 import { assertNever } from "@/core/errors";
 import type { Json } from "@/core/formats/json";
 import type { Divergence } from "@/core/formats/report";
-import { matchesGlob } from "@/core/values/path";
+import { matchesFile } from "@/core/values/file-pattern";
 import { fromNotation, type Value } from "@/core/values/value";
 
 export type Comparison = {
@@ -184,13 +184,6 @@ export function sameForm(original: Content, twin: Content): { original: Content;
 export function contentOf(file: Files[string] | undefined): Content | null {
   if (!file || "removed" in file) return null;
   return "text" in file ? file.text : Uint8Array.from(atob(file.bytes), (character) => character.charCodeAt(0));
-}
-
-function matchesFile(path: string, glob: string): boolean {
-  if (glob === "**" || glob === path) return true;
-  const [head = "", ...tail] = glob.split("**");
-  if (tail.length === 0) return matchesGlob(path, glob) && path.split("/").length === glob.split("/").length;
-  return path.startsWith(head) && matchesGlob(path.slice(head.length), `*${tail.join("*").replace(/^\//, "")}`);
 }
 
 function fileValue(file: RunAnswer["files"][string] | undefined): Value | null {

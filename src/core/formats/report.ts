@@ -68,6 +68,8 @@ export const reportSchema = z.strictObject({
   state: z.enum(["complete", "stopped"]),
   /** Sources that were saved while the check ran, again and again: its verdicts are of no one text. */
   changed: z.array(z.string()).optional(),
+  /** What keeps a verdict from meaning what it seems to mean, with the cases. */
+  warnings: z.array(z.strictObject({ what: z.string(), cases: z.array(z.string()) })).optional(),
   totals: totalsSchema,
   /** How many answers of each side were kept from earlier checks and used again. */
   reused: z.strictObject({ original: z.number().int(), twin: z.number().int() }),

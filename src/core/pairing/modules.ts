@@ -2,12 +2,12 @@
  * Which files of the original make up which module, and which files of each twin take their place: first what the port
  * file lists, then its moduleMap, then the likeness of file names.
  */
-import picomatch from "picomatch";
 import type { PortFile } from "@/core/formats/port-file";
 import { assignByName, isGeneralName } from "@/core/pairing/by-name";
 import { mappedFile } from "@/core/pairing/module-map";
 import { languageOf } from "@/core/source/language-of";
 import { type FileGroup, groupModules, shortNames } from "@/core/survey/group-modules";
+import { matchesFile } from "@/core/values/file-pattern";
 
 export type PortModule = {
   readonly name: string;
@@ -61,8 +61,7 @@ function expand(listed: readonly string[], files: readonly string[]): string[] {
 
 function matching(entry: string, files: readonly string[]): string[] {
   if (!/[*?{]/.test(entry)) return [entry];
-  const matches = picomatch(entry, { dot: true });
-  return files.filter((file) => matches(file));
+  return files.filter((file) => matchesFile(file, entry));
 }
 
 /** Module → its files on one twin: by what is listed, by the moduleMap, and by their names. A header goes with its source. */

@@ -112,7 +112,9 @@ describe("the report", () => {
     allowances: [{ id: "a1", where: {}, allow: { ignore: true }, reason: "r" }],
     uses: new Map(),
     toolchains: [],
-    protections: [], changed: [],
+    protections: [],
+    changed: [],
+    warnings: new Map(),
     families: [],
   });
 

@@ -49,6 +49,8 @@ export type ReportFacts = {
   readonly toolchains: Report["toolchains"];
   readonly protections: Report["protections"];
   readonly changed: readonly string[];
+  /** Warning → the cases it is about. */
+  readonly warnings: ReadonlyMap<string, readonly string[]>;
   readonly families: Report["families"];
 };
 
@@ -65,6 +67,9 @@ export function makeReport(facts: ReportFacts): Report {
     reused: { original: countReused(facts.verdicts, "original"), twin: countReused(facts.verdicts, "twin") },
     protections: [...facts.protections],
     ...(facts.changed.length > 0 ? { changed: [...facts.changed] } : {}),
+    ...(facts.warnings.size > 0
+      ? { warnings: [...facts.warnings].map(([what, cases]) => ({ what, cases: [...cases] })) }
+      : {}),
     modules: moduleReports(facts),
     cases: [...facts.cases],
     families: facts.families,

@@ -1,5 +1,6 @@
 /** The files of a tree, found by path or by the end of one, and what its manifests say of names. */
 import { parse } from "jsonc-parser";
+import { refuseDeep } from "@/core/formats/nesting";
 import { fileCandidates } from "@/core/source/languages/javascript";
 import type { Import, SourceLanguage } from "@/core/source/section";
 
@@ -45,13 +46,13 @@ export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
       const crate = /^\[package\][^[]*?^name\s*=\s*"([^"]+)"/ms.exec(text)?.[1];
       if (crate) found.crates.push({ name: crate.replaceAll("-", "_"), folder: join(folder, "src") });
     } else if (name === "package.json") {
-      const { name: called, imports, exports } = (parse(text) ?? {}) as Record<string, unknown>;
+      const { name: called, imports, exports } = readObject(text);
       found.aliases.push(...subpaths(imports, "#", "", folder));
       if (typeof called !== "string" || called === "") continue;
       found.packages.push({ name: called, folder });
       found.aliases.push(...subpaths(exports, "./", called, folder));
     } else if (name === "composer.json") {
-      const { autoload, "autoload-dev": dev } = (parse(text) ?? {}) as Record<
+      const { autoload, "autoload-dev": dev } = readObject(text) as Record<
         string,
         { "psr-4"?: Record<string, string> }
       >;
@@ -59,7 +60,7 @@ export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
         if (typeof target === "string")
           found.namespaces.push({ prefix, folder: join(folder, target.replace(/\/$/, "")) });
     } else {
-      const options = ((parse(text) ?? {}) as { compilerOptions?: { baseUrl?: unknown; paths?: unknown } })
+      const options = (readObject(text) as { compilerOptions?: { baseUrl?: unknown; paths?: unknown } })
         .compilerOptions;
       const base = typeof options?.baseUrl === "string" ? join(folder, options.baseUrl) : null;
       if (base !== null) found.baseFolders.push(base);
@@ -69,6 +70,17 @@ export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
     }
   }
   return found;
+}
+
+/** A manifest's object, comments and all; an empty one for what is none, or is nested too deep to be one. */
+function readObject(text: string): Record<string, unknown> {
+  try {
+    refuseDeep(text, {});
+  } catch {
+    return {};
+  }
+  const value: unknown = parse(text);
+  return typeof value === "object" && value !== null ? (value as Record<string, unknown>) : {};
 }
 
 /** The subpaths that a package maps for itself (`imports`) and for others (`exports`), under each of their conditions. */

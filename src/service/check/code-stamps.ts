@@ -15,6 +15,39 @@ import { readVersion } from "@/service/version";
 
 type FileFacts = { readonly hash: string; readonly needs: readonly string[]; readonly reach: Reach };
 
+/**
+ * Keys that cannot change what a side answers to a request. All others are part of the fingerprint, so that a new key makes
+ * answers be asked for again until it is listed here.
+ */
+const NO_PART_OF_A_SIDE = ["files", "ignore", "name", "prepareNetwork", "root"];
+const NO_PART_OF_A_PORT = [
+  "allowances",
+  "cases",
+  "equality",
+  "format",
+  "hookups",
+  "kinds",
+  "memory",
+  "moduleMap",
+  "modules",
+  "modulesBy",
+  "name",
+  "names",
+  "original",
+  "pairs",
+  "pins",
+  "snags",
+  "twins",
+  "version",
+];
+
+const without = (record: object, keys: readonly string[]): object =>
+  Object.fromEntries(
+    Object.entries(record)
+      .filter(([key, value]) => value !== undefined && !keys.includes(key))
+      .sort(([one], [other]) => (one < other ? -1 : 1)),
+  );
+
 export class CodeStamps {
   private readonly facts = new Map<string, Promise<FileFacts | null>>();
   private readonly present: ReadonlySet<string>;
@@ -27,21 +60,13 @@ export class CodeStamps {
     runtime: readonly string[],
   ) {
     this.present = new Set(side.files);
-    const { now, seed, state, limits, env } = port;
     const program = runtime[0] ?? "";
     const facts = path.isAbsolute(program) ? statSync(program, { throwIfNoEntry: false }) : undefined;
     const tool = [...runtime, facts?.size, facts?.mtimeMs];
     this.base = JSON.stringify([
       readVersion(),
-      side.folder,
-      side.call,
-      side.run,
-      side.env,
-      env,
-      now,
-      seed,
-      state,
-      limits,
+      without(side, NO_PART_OF_A_SIDE),
+      without(port, NO_PART_OF_A_PORT),
       tool,
     ]);
   }
