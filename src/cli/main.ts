@@ -31,7 +31,13 @@ process.stdout.on("error", (error: NodeJS.ErrnoException) => {
   throw error;
 });
 
-main(process.argv).catch((thrown: unknown) => {
+process.on("unhandledRejection", (thrown) => {
+  fail(thrown);
+  process.exit();
+});
+main(process.argv).catch(fail);
+
+function fail(thrown: unknown): void {
   if (thrown instanceof CommanderError) {
     process.exitCode = thrown.exitCode === 0 ? 0 : 2;
     return;
@@ -42,4 +48,4 @@ main(process.argv).catch((thrown: unknown) => {
   if (record.code === "internal" && process.env.SIDE_TWIN_DEBUG && thrown instanceof Error)
     process.stderr.write(`${thrown.stack}\n`);
   process.exitCode = EXIT_STATUS[record.code];
-});
+}

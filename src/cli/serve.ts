@@ -30,6 +30,12 @@ async function serve(options: Options, demo: boolean): Promise<void> {
   if (demo) await bringDemoPorts(workbench, path.resolve(options.data));
   const folder = await buildPages((line) => process.stderr.write(`${line}\n`));
   setCurrentWorkbench(workbench);
+  // One request or check that fails where nobody waits for it must not end the others.
+  process.on("unhandledRejection", (reason) => {
+    process.stderr.write(
+      `side-twin: a failure that nothing waited for: ${reason instanceof Error ? reason.stack : reason}\n`,
+    );
+  });
   const server = await startWebServer({ port: options.port, folder }).catch(async (error: unknown) => {
     await workbench.close();
     throw error;

@@ -1,4 +1,5 @@
 /** The effort of a port: points of its modules, what they took so far, and what is left. */
+import { isDone } from "@/core/progress/done";
 import {
   type Effort,
   type EffortPoint,
@@ -62,8 +63,6 @@ type Known = {
   readonly touches: ReadonlyMap<string, readonly number[]>;
   readonly history: readonly EffortPoint[];
 };
-
-const isDone = ({ state }: ModuleView): boolean => ["agrees", "proven", "left-out"].includes(state);
 
 /** What is left of the modules; what is left out takes nothing. */
 export function effortOf(modules: readonly ModuleView[], { sizes, touches, history }: Known): Effort {

@@ -21,6 +21,7 @@ export async function findLeftFiles(
   original: { readonly folder: string },
   twins: readonly Side[],
 ): Promise<PortModule[]> {
+  if (known.size > MAX_SKETCHES) known.clear();
   let found = [...modules];
   for (const twin of twins) {
     const taken = new Set(found.flatMap((module) => module.twins[twin.name] ?? []));
@@ -79,9 +80,14 @@ function pairOnce(sides: string, modules: readonly ModuleSketch[], files: readon
     });
   if (isSame) return before.pairs;
   const pairs = pairFiles(modules, files);
+  if (paired.size >= MAX_PAIRS) paired.clear();
   paired.set(sides, { modules, files, pairs });
   return pairs;
 }
+
+/** More are only there when many ports were open; they are read again when they are asked for. */
+const MAX_SKETCHES = 50_000;
+const MAX_PAIRS = 200;
 
 const known = new Map<string, { readonly stamp: string; readonly sketch: FileSketch }>();
 

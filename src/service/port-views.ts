@@ -6,6 +6,7 @@ import { nextModule } from "@/core/order/next-module";
 import { findPull, type Pull } from "@/core/order/pull";
 import { findUntie } from "@/core/order/untie";
 import { saidOf } from "@/core/pairing/said";
+import { isDone } from "@/core/progress/done";
 import type { EffortPoint } from "@/core/progress/effort";
 import { moduleState, worstOutcome } from "@/core/progress/module-state";
 import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-bar";
@@ -76,7 +77,7 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
     const needsMet = module.needs.every((name) => {
       if (knot.includes(name)) return true;
       const need = views.get(name);
-      return need === undefined || ["agrees", "proven", "left-out"].includes(need.state);
+      return need === undefined || isDone(need);
     });
     const state = moduleState({ leftOut: module.leftOut !== undefined, hasTwin, needsMet, totals, stale, ...lines });
     views.set(module.name, {
@@ -121,8 +122,6 @@ function driftOf(
 
 const knotsByModule = ({ layers }: PortReading): Map<string, readonly string[]> =>
   new Map(layers.knots.flatMap((knot) => knot.map((name) => [name, knot] as const)));
-
-const isDone = ({ state }: ModuleView): boolean => ["agrees", "proven", "left-out"].includes(state);
 
 /** What the modules that are wanted soon pull along; its lines are those that are left to prove. */
 function pullOf({ reading }: PortFacts, modules: readonly ModuleView[]): Pull {

@@ -1,8 +1,10 @@
 /** The survey of a port's original: what the screen shows, the places behind a count, and what a person decides of snags. */
+
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { Way } from "@/core/formats/ways";
+import { isDone } from "@/core/progress/done";
 import type { ShownPlace, SurveyView, UsesView } from "@/core/progress/views";
 import type { Place } from "@/core/survey/file-facts";
 import { makeUsesGrid, placesOf } from "@/core/survey/uses-grid";
@@ -21,9 +23,7 @@ export function surveyView(facts: PortFacts, survey: FolderSurvey): SurveyView {
   const moduleOf = new Map(
     reading.modules.flatMap(({ name, original }) => original.map((file) => [file, name] as const)),
   );
-  const done = new Set(
-    modules.filter(({ state }) => ["agrees", "proven", "left-out"].includes(state)).map(({ name }) => name),
-  );
+  const done = new Set(modules.filter(isDone).map(({ name }) => name));
   const sections = new Map<string, { count: number; complexity: number }>();
   for (const file of survey.files) {
     const module = moduleOf.get(file.path);

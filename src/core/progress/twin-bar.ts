@@ -1,5 +1,7 @@
 /** The twin bar: the original's sections with how far each is proven, over what stands for them in the twin. */
+
 import type { Totals } from "@/core/formats/report";
+import { isAgreement } from "@/core/progress/done";
 import { worstOutcome } from "@/core/progress/module-state";
 
 export type BarSegment = {
@@ -41,7 +43,7 @@ export function barSegments(sections: readonly BarSection[], lines: FileLines): 
 /** How a stretch of the twin is drawn, by what its cases say. */
 export function twinShade(totals: Totals): BarSegment["twin"] {
   const worst = worstOutcome(totals);
-  if (worst === "agree" || worst === "allowed") return "agree";
+  if (isAgreement(worst)) return "agree";
   return worst === "idle" || worst === "skipped" ? "present" : "differ";
 }
 

@@ -2,9 +2,15 @@
 import { type Stats, statSync } from "node:fs";
 import path from "node:path";
 import { glob } from "tinyglobby";
+import { ALL_DRIVERS } from "@/engine/bridge/drivers/index";
 
 /** Folders that hold no sources of the person's own. */
-export const ALWAYS_IGNORED = ["**/node_modules/**", "**/.git/**", "**/__pycache__/**", "**/.venv/**", "**/venv/**"];
+export const ALWAYS_IGNORED = [
+  ...ALL_DRIVERS.flatMap((driver) => driver.madeFolders.map((name) => `**/${name}/**`)),
+  "**/.git/**",
+  "**/.venv/**",
+  "**/venv/**",
+];
 
 /** Paths below `root`, with `/`, sorted; what `ignore` matches is left out. */
 export async function listFiles(

@@ -1,6 +1,7 @@
 /** The environment of ported code: the person's own, with a fixed time zone and locale unless the port says otherwise. */
 import { existsSync } from "node:fs";
 import path from "node:path";
+import { fromAllDrivers } from "@/engine/bridge/drivers/index";
 import { packageRoot } from "@/engine/files/package-root";
 
 /** TZ=UTC and a C.UTF-8 locale; the tools that Side Twin brings come last on the PATH. */
@@ -18,8 +19,7 @@ export function environmentFor(own: Readonly<Record<string, string>> = {}): Node
     TZ: "UTC",
     LANG: "C.UTF-8",
     LC_ALL: "C.UTF-8",
-    PYTHONUTF8: "1",
-    NODE_NO_WARNINGS: "1",
+    ...fromAllDrivers((driver) => driver.environment),
     ...own,
   };
 }

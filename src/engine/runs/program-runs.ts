@@ -1,18 +1,16 @@
 /** Program runs of one side: each in a scratch copy of its folder, at most `jobs` at a time. */
-import { readFile, rm } from "node:fs/promises";
 import path from "node:path";
 import type { SideResult } from "@/core/compare/answer";
 import { toErrorRecord } from "@/core/errors";
 import type { RunCase } from "@/core/formats/case-line";
 import type { Limits } from "@/core/formats/port-file";
-import { DRIVERS } from "@/engine/bridge/drivers/index";
+import type { Driver } from "@/engine/bridge/driver";
+import { DRIVERS, driversFolder, fromAllDrivers } from "@/engine/bridge/drivers/index";
 import type { Lines } from "@/engine/bridge/replies";
-import { packageRoot } from "@/engine/files/package-root";
 import { environmentFor } from "@/engine/process/environment";
 import { killStrays, newMark } from "@/engine/process/group";
 import { describeEnd, type RunRecord, runToEnd } from "@/engine/process/run";
 import { fixedEnvironment } from "@/engine/runs/fixed-environment";
-import { readNodeLines } from "@/engine/runs/node-lines";
 import { Scratch } from "@/engine/runs/scratch";
 import { isSandboxFailure } from "@/engine/sandbox/sandbox";
 
@@ -78,18 +76,26 @@ async function runOne(
 ): Promise<ProgramAnswer> {
   try {
     await scratch.lay(item.run.files);
+    const tracer = trace ? tracerOf(options) : null;
     const out = `${scratch.folder}.lines`;
-    const isPython = canTracePython(options.command);
-    const base = trace && isPython ? tracedCommand(options.command, out, scratch) : [...options.command];
+    const places = {
+      home: driversFolder(),
+      out,
+      cache: path.join(path.dirname(scratch.folder), "code"),
+      root: scratch.folder,
+    };
+    const { command: base, environment } = tracer?.tracing.start(options.command, places) ?? {
+      command: options.command,
+      environment: {},
+    };
     const run = () =>
       runToEnd([...base, ...item.run.argv], {
         cwd: scratch.folder,
         env: {
           ...environmentFor({ ...options.env, ...item.run.env }),
           ...fixedEnvironment(options.language, { now: item.now ?? options.now, seed: item.seed ?? options.seed }),
-          ...(trace && !isPython ? { NODE_V8_COVERAGE: out } : {}),
-          // A line that waits in a buffer has the time of the buffer.
-          ...(isTimed(item) ? { PYTHONUNBUFFERED: "1" } : {}),
+          ...environment,
+          ...(isTimed(item) ? fromAllDrivers((driver) => driver.unbuffered) : {}),
           TMPDIR: scratch.temporary,
         },
         stdin: item.run.stdin,
@@ -103,8 +109,7 @@ async function runOne(
     const record = isSandboxFailure(first.stderr.toString("utf8", 0, 100)) ? await run() : first;
     const answer = { ...(await toAnswer(record, scratch, isTimed(item))), peakMb: record.peakMb };
     await scratch.restore();
-    if (!trace) return answer;
-    return { ...answer, lines: isPython ? await readLines(out) : await readNodeLines(out, scratch.folder) };
+    return tracer ? { ...answer, lines: await tracer.tracing.read(out, scratch.folder) } : answer;
   } catch (error) {
     const what = toErrorRecord(error).what;
     return { result: { kind: "broken", why: "would-not-load", what, lastOutput: "" }, ms: null };
@@ -151,32 +156,10 @@ function lineTimes({ stdout, arrivals }: RunRecord): number[] {
   return times;
 }
 
-/** Whether the lines of such a program can be seen: Python as `python [-m MODULE | SCRIPT]`, or anything on Node.js. */
-export const canTrace = ({ command, language }: ProgramOptions): boolean =>
-  canTracePython(command) || (language !== "python" && DRIVERS[language]?.lines === "counted");
-
-const canTracePython = (command: readonly string[]): boolean =>
-  /python[\d.]*$/.test(command[0] ?? "") && (command[1] === "-m" || command[1]?.startsWith("-") === false);
-
-function tracedCommand(command: readonly string[], out: string, scratch: Scratch): string[] {
-  const [program = "", ...rest] = command;
-  const tracer = path.join(packageRoot(), "src/engine/bridge/drivers/python/trace_run.py");
-  return [program, tracer, out, path.join(path.dirname(scratch.folder), "code"), scratch.folder, ...rest];
+/** The driver by which the lines of a program can be told: that of its language, or of the interpreter that it names. */
+function tracerOf({ command, language }: ProgramOptions): Driver | null {
+  const own = DRIVERS[language];
+  return own?.tracing.canTrace(command) ? own : null;
 }
 
-async function readLines(file: string): Promise<{ [file: string]: number[] }> {
-  try {
-    const text = await readFile(file, "utf8");
-    return Object.fromEntries(
-      text.split("\n").flatMap((line) => {
-        const [name = "", numbers] = line.split("\t");
-        return numbers === undefined ? [] : [[name, numbers.split(",").map(Number)]];
-      }),
-    );
-  } catch {
-    // The program ended without leave (os._exit): nothing was written down, so nothing is proven by it.
-    return {};
-  } finally {
-    await rm(file, { force: true });
-  }
-}
+export const canTrace = (options: ProgramOptions): boolean => tracerOf(options) !== null;

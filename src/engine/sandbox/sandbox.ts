@@ -8,6 +8,7 @@ import { spawnSync } from "node:child_process";
 import { existsSync, readFileSync, realpathSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { ALL_DRIVERS } from "@/engine/bridge/drivers/index";
 
 const BUBBLEWRAP = ["/usr/bin/bwrap", "/usr/local/bin/bwrap", "/bin/bwrap"];
 const BASE = [
@@ -113,7 +114,7 @@ export function describeProtections(limits: {
     return [
       ...always,
       "bubblewrap is not installed or does not work here: ported code can use the network, and read and write what you can",
-      "calls in Python and Node.js cannot write outside the scratch folder through the usual functions",
+      `calls in ${ALL_DRIVERS.map(({ title }) => title).join(", ")} cannot write outside the scratch folder through the usual functions`,
       "prepare commands are not confined",
     ];
   }

@@ -4,19 +4,10 @@ import { accessSync, closeSync, constants, openSync, readSync, statSync } from "
 import path from "node:path";
 import { promisify } from "node:util";
 import { SideTwinError } from "@/core/errors";
+import type { Driver } from "@/engine/bridge/driver";
+import { ALL_DRIVERS, DRIVERS } from "@/engine/bridge/drivers/index";
 
 const run = promisify(execFile);
-
-/** Languages that can be run, with the usual command and how to get it. One line a language. */
-const RUNTIMES: Readonly<Record<string, { command: string; self?: string; get: string; tell: readonly string[] }>> = {
-  python: {
-    command: "python3",
-    get: "Install Python 3 (Debian: apt-get install python3), or name it in original.call.runtime.",
-    tell: ["-c", "import sys; print(sys.executable)"],
-  },
-  javascript: { command: "node", self: process.execPath, get: "Install Node.js 20.", tell: ["-p", "process.execPath"] },
-  typescript: { command: "node", self: process.execPath, get: "Install Node.js 20.", tell: ["-p", "process.execPath"] },
-};
 
 const known = new Map<string, Promise<string>>();
 
@@ -38,19 +29,21 @@ function isExecutable(file: string): boolean {
   }
 }
 
+/** The error for a language whose sections cannot be called. */
+export const noDriver = (language: string): SideTwinError =>
+  new SideTwinError({
+    code: "toolchain-missing",
+    what: `There is no driver that calls ${JSON.stringify(language)} code`,
+    next: `Languages with a driver: ${Object.keys(DRIVERS).join(", ")}. Correct "language", or use "run" cases, which work with any language.`,
+  });
+
 /**
  * The runtime command of a language, its program resolved to the real interpreter.
  * Throws SideTwinError `toolchain-missing` with how to get it.
  */
 export async function findRuntime(language: string, given?: readonly string[]): Promise<string[]> {
-  const runtime = RUNTIMES[language];
-  if (!runtime && !given) {
-    throw new SideTwinError({
-      code: "toolchain-missing",
-      what: `Side Twin has no driver to call ${language} code`,
-      next: `Calls work for ${Object.keys(RUNTIMES).join(", ")}; use "run" cases for other languages.`,
-    });
-  }
+  const runtime = DRIVERS[language]?.runtime;
+  if (!runtime && !given) throw noDriver(language);
   const [program = runtime?.self ?? runtime?.command ?? "", ...args] = given ?? [];
   return [await resolveInterpreter(program, runtime), ...args];
 }
@@ -59,13 +52,11 @@ export async function findRuntime(language: string, given?: readonly string[]): 
 export async function resolveProgram(command: readonly string[]): Promise<string[]> {
   const [program = "", ...args] = command;
   const name = path.basename(program);
-  const runtime =
-    Object.values(RUNTIMES).find((entry) => entry.command === name) ??
-    (/^python\d?(\.\d+)?$/.test(name) ? RUNTIMES.python : undefined);
+  const runtime = ALL_DRIVERS.find((driver) => driver.runtime.names.test(name))?.runtime;
   return [runtime ? await resolveInterpreter(program, runtime) : program, ...args];
 }
 
-function resolveInterpreter(program: string, runtime: (typeof RUNTIMES)[string] | undefined): Promise<string> {
+function resolveInterpreter(program: string, runtime: Driver["runtime"] | undefined): Promise<string> {
   const found = findProgram(program);
   if (!found) {
     throw new SideTwinError({
@@ -78,7 +69,7 @@ function resolveInterpreter(program: string, runtime: (typeof RUNTIMES)[string] 
   if (!runtime || !isScript(found)) return Promise.resolve(found);
   const before = known.get(found);
   if (before) return before;
-  const asked = run(found, [...runtime.tell]).then(
+  const asked = run(found, [...runtime.locate]).then(
     ({ stdout }) => stdout.trim().split("\n").at(-1) ?? found,
     () => found,
   );

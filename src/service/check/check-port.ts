@@ -3,19 +3,22 @@
  * The original runs once for all twins; afterwards the cases that differ and a sample of the others are run again on the
  * original in a new process, and the lines that agreeing cases ran are put together.
  */
+
 import { orderForTwin, type TwinTerms, twinTerms } from "@/core/cases/hand-over";
 import type { Broken } from "@/core/compare/answer";
 import { isSideTwinError } from "@/core/errors";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
+import { isAgreement } from "@/core/progress/done";
 import { DRIVERS } from "@/engine/bridge/drivers/index";
 import type { PoolAnswer } from "@/engine/bridge/pool";
 import type { Lines } from "@/engine/bridge/replies";
 import { canTrace, type ProgramAnswer, runPrograms, runText } from "@/engine/runs/program-runs";
+import { noDriver } from "@/engine/toolchains/toolchains";
 import { type ProvenLines, proveLines } from "@/service/check/prove-lines";
 import { findRenamed, isMissingSection } from "@/service/check/renamed-sections";
 import { OriginalAgain, originalFeed, programTerms } from "@/service/check/run-original";
 import { type Feed, SideAnswers } from "@/service/check/side-answers";
-import { noDriver, prepareSide, programOf } from "@/service/check/sides";
+import { prepareSide, programOf } from "@/service/check/sides";
 import { changedSince, factsOfSources, type SourceFacts } from "@/service/check/source-facts";
 import { isSteady, isToRepeat, sampleOf } from "@/service/check/steadiness";
 import { answerOf, type Judged, type JudgedAnswers, judgeOrWait, type Verdict } from "@/service/check/verdict";
@@ -111,6 +114,8 @@ class Check {
   private readonly doubted: { readonly index: number; readonly twin: string; readonly second: PoolAnswer }[] = [];
   /** Side → why none of its cases can run. */
   private readonly refusals = new Map<string, Broken>();
+  /** Answers that turned out not to be the only ones, on their way out of what is kept. */
+  private readonly forgetting: Promise<void>[] = [];
   private sources: SourceFacts = new Map();
   /** Large answers that are compared on another thread. */
   private readonly comparing: Promise<void>[] = [];
@@ -399,6 +404,7 @@ class Check {
       });
     }
     await this.settleDoubted(all);
+    await Promise.all(this.forgetting);
   }
 
   /** A third run tells whether tracing changed the first answer, which then does not count, or the original is unsteady. */
@@ -443,9 +449,11 @@ class Check {
     const verdicts = this.latest.get(verdict.twin);
     if (verdicts) verdicts[index] = unsteady;
     this.options.onVerdict(unsteady, { original: answerOf(first.result), twin: answerOf(second.result) }, false);
-    void this.side("original").forget(
-      verdict.item,
-      originalFeed(() => undefined),
+    this.forgetting.push(
+      this.side("original").forget(
+        verdict.item,
+        originalFeed(() => undefined),
+      ),
     );
   }
 
@@ -459,8 +467,7 @@ class Check {
 
   private async proveFor(twin: string): Promise<ReadonlyMap<string, ProvenLines>> {
     const verdicts = this.latest.get(twin) ?? [];
-    const agrees = (index: number) => ["agree", "allowed"].includes(verdicts[index]?.outcome ?? "");
-    const places = [...this.cases.keys()].filter(agrees);
+    const places = [...this.cases.keys()].filter((index) => isAgreement(verdicts[index]?.outcome));
     const agreeing = places.flatMap((index) => this.cases[index] ?? []);
     const untraced = places.flatMap((index) => {
       const item = this.cases[index];

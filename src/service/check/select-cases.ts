@@ -3,7 +3,7 @@ import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import { DRIVERS } from "@/engine/bridge/drivers/index";
-import { noDriver } from "@/service/check/sides";
+import { noDriver } from "@/engine/toolchains/toolchains";
 import type { OpenPort } from "@/service/open-port";
 
 export type CheckScope = { readonly module?: string; readonly twin?: string; readonly caseId?: string };

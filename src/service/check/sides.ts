@@ -6,15 +6,14 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
-import { DRIVERS } from "@/engine/bridge/drivers/index";
+import { DRIVERS, driversFolder } from "@/engine/bridge/drivers/index";
 import { Pool } from "@/engine/bridge/pool";
-import { packageRoot } from "@/engine/files/package-root";
 import { listFiles } from "@/engine/files/tree";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
 import { Scratch } from "@/engine/runs/scratch";
 import { findSandbox } from "@/engine/sandbox/sandbox";
-import { findRuntime, resolveProgram } from "@/engine/toolchains/toolchains";
+import { findRuntime, noDriver, resolveProgram } from "@/engine/toolchains/toolchains";
 import type { OpenPort, OpenSide } from "@/service/open-port";
 
 const PREPARE_TIME_MS = 10 * 60_000;
@@ -26,14 +25,6 @@ export const sideEnvironment = (port: PortFile, side: OpenSide): Record<string, 
   ...port.env,
   ...side.env,
 });
-
-/** The error for a language whose sections cannot be called. */
-export const noDriver = (language: string): SideTwinError =>
-  new SideTwinError({
-    code: "toolchain-missing",
-    what: `There is no driver that calls ${JSON.stringify(language)} code`,
-    next: `Languages with a driver: ${Object.keys(DRIVERS).join(", ")}. Correct "language", or use "run" cases, which work with any language.`,
-  });
 
 /** Starts the drivers of a side. Throws SideTwinError `toolchain-missing`. */
 export async function startPool(
@@ -52,14 +43,15 @@ export async function startPool(
   if (!driver) throw noDriver(side.language);
   const runtime = await findRuntime(side.language, side.call?.runtime);
   const { limits } = open.port;
-  const program = path.join(packageRoot(), "src/engine/bridge/drivers", driver.program);
+  const program = path.join(driversFolder(), driver.program);
   const scratches = isSmall(side)
     ? await Promise.all(Array.from({ length: options.jobs }, () => Scratch.make(side.folder)))
     : [];
   return new Pool({
     scratch: scratches.map((scratch) => scratch.folder),
     onStop: () => {
-      for (const scratch of scratches) void scratch.remove();
+      // What cannot be removed, as its code left a folder that nobody may enter, is the system's to clear.
+      for (const scratch of scratches) scratch.remove().catch(() => undefined);
     },
     command: [...runtime, ...driver.flags(limits.memoryMb), program],
     cwd: side.folder,

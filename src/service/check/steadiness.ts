@@ -3,6 +3,7 @@
  * unsteady, not the twin's fault. What differs is always run again, and a sample of what agrees; when all is asked for,
  * everything, under another hash seed, time zone, locale and clock.
  */
+
 import { allowancesFor } from "@/core/allowances/allowances";
 import type { SideResult } from "@/core/compare/answer";
 import { compareAnswers } from "@/core/compare/compare";
@@ -10,6 +11,8 @@ import { withDefaults } from "@/core/compare/equality";
 import { isSideTwinError } from "@/core/errors";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
+import { isAgreement } from "@/core/progress/done";
+import { fromAllDrivers } from "@/engine/bridge/drivers/index";
 import { kindsFor, type Verdict } from "@/service/check/verdict";
 
 /** So many agreeing calls, and so many agreeing program runs, are run again unasked. */
@@ -17,7 +20,7 @@ const SAMPLE_CALLS = 40;
 const SAMPLE_RUNS = 2;
 
 /** Enough that a text in set order or a date that is printed comes out otherwise. */
-export const OTHER_HASHES = { PYTHONHASHSEED: "4711" };
+export const OTHER_HASHES = fromAllDrivers((driver) => driver.otherHashes);
 export const OTHER_WORLD = { ...OTHER_HASHES, TZ: "Pacific/Chatham", LANG: "de_DE.UTF-8", LC_ALL: "de_DE.UTF-8" };
 
 /** A moment some thirteen months and some hours after the given one. */
@@ -34,7 +37,7 @@ export function sampleOf(cases: readonly SharedCase[]): ReadonlySet<string> {
 /** Whether the case of a verdict is run again; a reused answer of the sample was held against itself before. */
 export function isToRepeat(verdict: Verdict, { all, sample }: { all: boolean; sample: ReadonlySet<string> }): boolean {
   if (verdict.outcome === "differ") return true;
-  if (verdict.outcome !== "agree" && verdict.outcome !== "allowed") return false;
+  if (!isAgreement(verdict.outcome)) return false;
   return sample.has(verdict.item.id) && (all || !verdict.reused.includes("original"));
 }
 

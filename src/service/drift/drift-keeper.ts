@@ -1,4 +1,5 @@
 /** Drift of the ports of a running server: what is remembered, what of it changed, and when it is followed. */
+
 import { sectionOf } from "@/core/cases/hand-over";
 import {
   type DriftedSection,
@@ -9,6 +10,7 @@ import {
   toRemember,
 } from "@/core/drift/drift";
 import { SideTwinError } from "@/core/errors";
+import { isAgreement } from "@/core/progress/done";
 import type { ChangesView } from "@/core/progress/views";
 import { findChanges, findCommit, isInRepository } from "@/engine/git/git";
 import { caseIndex } from "@/service/case-index";
@@ -145,10 +147,7 @@ function proofs(
   const good = new Map<string, boolean>();
   for (const item of of(module.name).cases) {
     const verdict = verdictOf.get(item.id);
-    const isGood =
-      verdict !== undefined &&
-      (verdict.outcome === "agree" || verdict.outcome === "allowed") &&
-      !isStale(verdict, stamp, facts);
+    const isGood = verdict !== undefined && isAgreement(verdict.outcome) && !isStale(verdict, stamp, facts);
     const name = sectionOf(item);
     good.set(name, (good.get(name) ?? true) && isGood);
   }

@@ -1,4 +1,5 @@
 /** Which rows of the Bench stand open: those that need work; the rest fold to their first line. Pure. */
+import { isAgreement } from "@/core/progress/done";
 import type { BenchView } from "@/core/progress/views";
 
 type Row = BenchView["rows"][number];
@@ -23,6 +24,6 @@ export function isFolded(row: Row, choices: FoldChoices): boolean {
   if (row.kind === "between" || row.kind === "constant" || row.relation === "new" || row.relation === "split")
     return true;
   if (row.relation === "missing") return row.kind === "class";
-  if (row.mark === "agree" || row.mark === "allowed") return true;
+  if (isAgreement(row.mark)) return true;
   return row.mark === "idle" && row.kind === "class";
 }

@@ -1,4 +1,5 @@
 /** The map of the Order: modules in layers, what lights up around the chosen one, and walking along what needs what. Pure. */
+import { isDone } from "@/core/progress/done";
 import type { ModuleView, OrderView } from "@/core/progress/views";
 
 /** How close the map is looked at: bars with words, names with short bars, or bars alone. */
@@ -82,8 +83,6 @@ export function walkAlong(
     ? { walk: null, chosen: chosen.name }
     : { walk: { from: from.name, side, at }, chosen: next };
 }
-
-const isDone = ({ state }: ModuleView): boolean => ["agrees", "proven", "left-out"].includes(state);
 
 /** What a module waits for. */
 export const waitsFor = (module: ModuleView, modules: readonly ModuleView[]): string[] =>

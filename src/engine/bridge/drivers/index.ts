@@ -1,21 +1,20 @@
-/** The drivers that ship, one line a language. A driver is one program in its own folder; see docs/formats.md, section 7. */
+/** The drivers that ship, one line each, and the driver of each language. See docs/formats.md, section 7. */
+import path from "node:path";
+import type { Driver } from "@/engine/bridge/driver";
+import { node } from "@/engine/bridge/drivers/node/node";
+import { python } from "@/engine/bridge/drivers/python/python";
+import { packageRoot } from "@/engine/files/package-root";
 
-export type DriverEntry = {
-  readonly title: string;
-  /** The program, relative to this folder in the package. */
-  readonly program: string;
-  /** Extra arguments of the interpreter, given the memory limit. */
-  readonly flags: (memoryMb: number) => readonly string[];
-  /** How it tells the lines that were run: with each answer when `hello` asks for it, or counted from a start to an end. */
-  readonly lines: "each" | "counted" | null;
-};
+export const ALL_DRIVERS: readonly Driver[] = [python, node];
 
-const python: DriverEntry = { title: "Python", program: "python/driver.py", flags: () => ["-u"], lines: "each" };
-const node: DriverEntry = {
-  title: "JavaScript and TypeScript",
-  program: "node/driver.mjs",
-  flags: (memoryMb) => [`--max-old-space-size=${memoryMb}`, "--stack-size=980"],
-  lines: "counted",
-};
+/** Language → its driver. */
+export const DRIVERS: Readonly<Record<string, Driver>> = Object.fromEntries(
+  ALL_DRIVERS.flatMap((driver) => driver.languages.map((language) => [language, driver])),
+);
 
-export const DRIVERS: Readonly<Record<string, DriverEntry>> = { python, javascript: node, typescript: node };
+/** The folder with the programs of the drivers. */
+export const driversFolder = (): string => path.join(packageRoot(), "src/engine/bridge/drivers");
+
+/** What one field of all drivers comes to, such as the environment of every program. */
+export const fromAllDrivers = (pick: (driver: Driver) => Readonly<Record<string, string>>): Record<string, string> =>
+  Object.assign({}, ...ALL_DRIVERS.map(pick));

@@ -11,6 +11,7 @@ import { Problem } from "@/ui/frame/problem";
 import { Strip } from "@/ui/frame/strip";
 import { Mark } from "@/ui/marks/mark";
 import { describeCheck } from "@/ui/state/running-check";
+import { useAsk } from "@/ui/state/use-ask";
 import type { Key } from "@/ui/state/use-keys";
 import { type PortEvents, usePortEvents } from "@/ui/state/use-port-events";
 import { useResource } from "@/ui/state/use-resource";
@@ -195,15 +196,21 @@ function describeLast({ lastCheck }: PortCard): string {
 }
 
 function BrokenPort({ port, onRemoved }: { port: Exclude<PortListing, PortCard>; onRemoved: () => void }) {
+  const { ask, busy, refusal } = useAsk();
+  const remove = () =>
+    ask(async () => {
+      await call(`/api/ports/${port.id}`, { method: "DELETE" });
+      onRemoved();
+    });
   return (
     <div className={styles.row}>
       <div className={styles.what}>
         <span className={styles.title}>{port.name}</span>
         <span className={`mono soft ${styles.path}`}>{port.file}</span>
       </div>
-      <Problem record={port.problem} />
+      <Problem record={refusal ?? port.problem} />
       <div>
-        <Button onClick={() => call(`/api/ports/${port.id}`, { method: "DELETE" }).then(onRemoved)}>
+        <Button disabled={busy} onClick={remove}>
           Take it off the list
         </Button>
       </div>
