@@ -3,6 +3,7 @@ import { randomBytes } from "node:crypto";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import next from "next";
 import { SideTwinError } from "@/core/errors";
+import { requestStarted } from "@/service/request-pace";
 
 export type WebServer = { readonly url: string; readonly close: () => Promise<void> };
 
@@ -21,6 +22,7 @@ export async function startWebServer(options: { readonly port: number; readonly 
       return;
     }
     secure(request, response);
+    response.once("close", requestStarted(request.url ?? ""));
     handle(request, response).catch((error: unknown) => {
       process.stderr.write(`side-twin: ${error instanceof Error ? error.stack : error}\n`);
       if (!response.headersSent) response.writeHead(500);

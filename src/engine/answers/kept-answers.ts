@@ -3,12 +3,16 @@
  * is only ever appended to, a line an answer, so that a check that was killed loses at most the line it was writing, and
  * the next one takes up where it stopped. The newest line for a request counts.
  */
-import { appendFileSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, utimesSync } from "node:fs";
+import { appendFileSync, mkdirSync, readdirSync, rmSync, statSync, utimesSync } from "node:fs";
+import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { type Lines, type Read, type Reply, readReply } from "@/engine/bridge/replies";
+import { giveWay } from "@/engine/pace";
 
 /** So many stamps of one module stay, so that taking a change back finds its answers again. */
 const STAMPS_KEPT = 3;
+/** So many lines are read in one turn. */
+const PIECE = 4000;
 const WRITE_AT = 1 << 16;
 const WRITE_AFTER_MS = 150;
 /** Beyond this a module's answers are not kept: reading them would take longer than asking again saves. */
@@ -35,11 +39,11 @@ export class KeptAnswers {
   private constructor(private readonly file: string) {}
 
   /** The answers kept for a module of a side under a stamp; those of the oldest other stamps are deleted. */
-  static open(folder: string, stamp: string): KeptAnswers {
+  static async open(folder: string, stamp: string): Promise<KeptAnswers> {
     mkdirSync(folder, { recursive: true });
     const file = path.join(folder, `${stamp}.jsonl`);
     const kept = new KeptAnswers(file);
-    kept.load();
+    await kept.load();
     const others = readdirSync(folder)
       .filter((name) => name !== `${stamp}.jsonl`)
       .map((name) => ({ name, at: statSync(path.join(folder, name)).mtimeMs }))
@@ -48,10 +52,10 @@ export class KeptAnswers {
     return kept;
   }
 
-  private load(): void {
+  private async load(): Promise<void> {
     let text: string;
     try {
-      text = readFileSync(this.file, "utf8");
+      text = await readFile(this.file, "utf8");
     } catch (error) {
       if (error instanceof Error && "code" in error && error.code === "ENOENT") return;
       throw error;
@@ -59,7 +63,9 @@ export class KeptAnswers {
     // What is used again is not the oldest.
     utimesSync(this.file, new Date(), new Date());
     const sets = new Map<number, Lines>();
+    let since = 0;
     for (const line of text.split("\n")) {
+      if (++since % PIECE === 0) await giveWay();
       const read = parseLine(line);
       if (!read) continue;
       if (read[0] === "version") this.toolVersion = read[1];

@@ -17,6 +17,7 @@ import {
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { Writable } from "node:stream";
+import { afterPause, isSomebodyWaiting } from "@/engine/pace";
 import { killGroup, killStrays, measureGroup, newMark, startGroup } from "@/engine/process/group";
 import { describeExit } from "@/engine/process/run";
 import type { TreeUse } from "@/engine/process/tree";
@@ -69,7 +70,12 @@ export class DriverProcess {
     // A driver that died while we wrote is reported by its end, not by the broken pipe.
     this.requests.on("error", () => undefined);
     replies.on("error", () => undefined);
-    replies.on("data", (chunk: Buffer) => this.read(chunk, events));
+    replies.on("data", (chunk: Buffer) => {
+      this.read(chunk, events);
+      if (!isSomebodyWaiting()) return;
+      replies.pause();
+      afterPause(() => replies.resume());
+    });
     this.child.stderr?.on("data", (chunk: Buffer) => {
       this.stderr = (this.stderr + chunk.toString("utf8")).slice(-KEPT_STDERR);
     });

@@ -13,6 +13,7 @@ import type { Limits } from "@/core/formats/port-file";
 import { DriverProcess } from "@/engine/bridge/driver-process";
 import { type Lines, parseRecord, type Read, readLine } from "@/engine/bridge/replies";
 import { Seal } from "@/engine/bridge/seal";
+import { afterPause } from "@/engine/pace";
 import type { TreeUse } from "@/engine/process/tree";
 
 export type BridgeRequest = { readonly [key: string]: unknown };
@@ -62,7 +63,7 @@ export class Pool {
   /** Group → the most memory in megabytes that a driver was seen to hold while it ran one of the group. */
   readonly peakMb = new Map<string, number>();
   private readonly lanes: Lane[] = [];
-  private readonly sources: Iterator<Queued>[] = [];
+  private readonly sources: Iterator<Queued | null>[] = [];
   private idle: (() => void)[] = [];
   private isStopped = false;
 
@@ -73,9 +74,9 @@ export class Pool {
 
   /**
    * Adds requests; each `done` is called exactly once unless the pool is stopped first. They are taken one by one as the
-   * drivers get to them: a hundred thousand are never held at once.
+   * drivers get to them: a hundred thousand are never held at once. A null among them is a place to give way.
    */
-  add(requests: Iterable<Queued>): void {
+  add(requests: Iterable<Queued | null>): void {
     this.sources.push(requests[Symbol.iterator]());
     for (const lane of this.lanes) lane.fill();
     this.settled();
@@ -90,10 +91,20 @@ export class Pool {
   take(): Queued | undefined {
     for (let source = this.sources[0]; source; source = this.sources[0]) {
       const { value, done } = source.next();
-      if (!done) return value;
+      if (!done && value === null) {
+        afterPause(() => this.refill());
+        return undefined;
+      }
+      if (!done && value) return value;
       this.sources.shift();
     }
     return undefined;
+  }
+
+  private refill(): void {
+    if (this.isStopped) return;
+    for (const lane of this.lanes) lane.fill();
+    this.settled();
   }
 
   private isIdle(): boolean {

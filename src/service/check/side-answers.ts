@@ -9,10 +9,14 @@ import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortModule } from "@/core/pairing/modules";
 import { KeptAnswers } from "@/engine/answers/kept-answers";
 import type { BridgeRequest, Pool, PoolAnswer, Queued } from "@/engine/bridge/pool";
+import { giveWay } from "@/engine/pace";
 import { findRuntime } from "@/engine/toolchains/toolchains";
 import { CodeStamps } from "@/service/check/code-stamps";
 import { startPool } from "@/service/check/sides";
 import type { OpenPort, OpenSide } from "@/service/open-port";
+
+/** So many cases with kept answers are gone through in one turn. */
+const PIECE = 500;
 
 export type SideTerms = {
   readonly open: OpenPort;
@@ -58,7 +62,11 @@ export class SideAnswers {
     const keptOf = await this.openForModules(cases, feed);
     const toAsk = this.requests(cases, feed, keptOf);
     // The first that has to be asked starts the drivers; where everything is kept there is no need of them.
-    const first = toAsk.next();
+    let first = toAsk.next();
+    while (!first.done && first.value === null && !this.terms.signal?.aborted) {
+      await giveWay();
+      first = toAsk.next();
+    }
     if (first.done || this.terms.signal?.aborted) return;
     const pool = await this.drivers();
     pool.add(
@@ -77,7 +85,8 @@ export class SideAnswers {
   ): Promise<ReadonlyMap<readonly string[], KeptAnswers | null>> {
     const keptOf = new Map<readonly string[], KeptAnswers | null>();
     if (this.terms.answersFolder === null) return keptOf;
-    for (const item of cases) {
+    for (const [index, item] of cases.entries()) {
+      if (index % (PIECE * 10) === PIECE) await giveWay();
       const files = this.filesOf(feed.order(item)?.module, feed);
       if (files.length > 0 && !keptOf.has(files)) keptOf.set(files, await this.keptFor(files));
     }
@@ -101,8 +110,14 @@ export class SideAnswers {
     cases: readonly SharedCase[],
     feed: Feed,
     keptOf: ReadonlyMap<readonly string[], KeptAnswers | null>,
-  ): Generator<Queued, void> {
+  ): Generator<Queued | null, void> {
+    let since = 0;
     for (const [index, item] of cases.entries()) {
+      // Kept answers are judged at once: without a pause a hundred thousand of them would hold up every page.
+      if (++since === PIECE) {
+        since = 0;
+        yield null;
+      }
       const order = feed.order(item);
       if (!order) continue;
       const files = this.filesOf(order.module, feed);
@@ -180,7 +195,7 @@ export class SideAnswers {
       const found = await stamp();
       if (found === null) return null;
       const place = createHash("sha256").update(`${open.file}\0${name}\0${key}`).digest("hex").slice(0, 24);
-      const kept = openWhereAllowed(path.join(answersFolder, place), found);
+      const kept = await openWhereAllowed(path.join(answersFolder, place), found);
       if (kept) this.opened.push(kept);
       return kept;
     })();
@@ -256,9 +271,9 @@ export class SideAnswers {
 }
 
 /** Keeping answers saves time and nothing else: where the folder cannot be written, a check does without. */
-function openWhereAllowed(folder: string, stamp: string): KeptAnswers | null {
+async function openWhereAllowed(folder: string, stamp: string): Promise<KeptAnswers | null> {
   try {
-    return KeptAnswers.open(folder, stamp);
+    return await KeptAnswers.open(folder, stamp);
   } catch (error) {
     if (error instanceof Error && "code" in error && typeof error.code === "string") return null;
     throw error;

@@ -3,6 +3,8 @@ import { availableParallelism } from "node:os";
 import path from "node:path";
 import { isSideTwinError, SideTwinError, toErrorRecord } from "@/core/errors";
 import type { PortEvent } from "@/core/progress/views";
+import { isSomebodyWaiting } from "@/engine/pace";
+import { giveMemoryBack } from "@/engine/process/own-memory";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { effortOf, moduleSizes } from "@/service/effort";
 import { LiveBaseline } from "@/service/live-baseline";
@@ -15,6 +17,9 @@ import type { PortNews } from "@/service/workbench/port-news";
 import { saveEffort, saveTouches } from "@/store/effort";
 import { saveReading } from "@/store/ports";
 
+const TIDY_AFTER_MS = 5000;
+const LARGE_HEAP = 300 * 1024 * 1024;
+
 /** What a check is asked for: `fresh` uses no kept answer, `resume` names an interrupted check that is taken up. */
 type StartOptions = CheckScope & { readonly fresh?: boolean; readonly resume?: string };
 
@@ -22,6 +27,7 @@ export class PortRuns {
   /** The check or baseline that runs, by port: one at a time. */
   private readonly running = new Map<string, LiveCheck | LiveBaseline>();
   private readonly starting = new Set<string>();
+  private tidying: NodeJS.Timeout | null = null;
   /** What is still running or being noted. */
   private readonly unfinished = new Set<Promise<void>>();
 
@@ -96,6 +102,8 @@ export class PortRuns {
       this.news.emit(id, { type: "files", paths: [] });
     })();
     this.keepUp(ended);
+    const tidy = () => this.tidySoon();
+    ended.then(tidy, tidy);
     ended.catch((thrown: unknown) => {
       const error = this.ports.store.explain(thrown);
       // What ended without a word of it would be waited for on the screens for ever.
@@ -112,6 +120,16 @@ export class PortRuns {
       if (isSideTwinError(error)) return;
       process.stderr.write(`side-twin: a check failed: ${error instanceof Error ? error.stack : error}\n`);
     });
+  }
+
+  /** A big check leaves a heap of several times what is used; it is given back when nothing else goes on. */
+  private tidySoon(): void {
+    if (this.tidying) clearTimeout(this.tidying);
+    this.tidying = setTimeout(() => {
+      if (this.running.size > 0 || isSomebodyWaiting()) this.tidySoon();
+      else if (process.memoryUsage().heapTotal > LARGE_HEAP) giveMemoryBack();
+    }, TIDY_AFTER_MS);
+    this.tidying.unref();
   }
 
   stop(id: string): void {

@@ -1,0 +1,30 @@
+/**
+ * Gives way to people. A check shares the main thread with the web server, and a request needs many short turns of it: work in
+ * many pieces asks here between them, so that whoever waits for a page does not wait for a hundred thousand cases.
+ */
+
+/** While somebody waits, work pauses so long after each piece. */
+const PAUSE_MS = 20;
+
+let waiting = 0;
+
+/** Notes that a request came in; the returned function notes that it was answered. */
+export function noteRequest(): () => void {
+  waiting++;
+  let isOver = false;
+  return () => {
+    if (!isOver) waiting--;
+    isOver = true;
+  };
+}
+
+export const isSomebodyWaiting = (): boolean => waiting > 0;
+
+/** Calls back when the next piece of work may begin: in the next turn, or after a pause while somebody waits. */
+export function afterPause(next: () => void): void {
+  if (isSomebodyWaiting()) setTimeout(next, PAUSE_MS);
+  else setImmediate(next);
+}
+
+/** The same as a promise. */
+export const giveWay = (): Promise<void> => new Promise(afterPause);

@@ -1,0 +1,6 @@
+/** What the web server tells the work in the background: that somebody waits for an answer. */
+import { noteRequest } from "@/engine/pace";
+
+/** Notes a request until the returned function is called. A stream of events waits for nothing and is not noted. */
+export const requestStarted = (address: string): (() => void) =>
+  /\/events(\?|$)/.test(address) ? () => undefined : noteRequest();
