@@ -9,6 +9,8 @@ import { startServer } from "@/testing/browser";
 const CLIENTS = 3;
 const PORTS = 50;
 const IDLE_MS = 20_000;
+/** Faster than people click. */
+const BETWEEN_CLICKS_MS = 250;
 
 type Say = (line: string) => void;
 
@@ -67,6 +69,7 @@ async function underLoad({ ask, id, fresh, memory }: Load): Promise<string> {
       const route = routes[at % routes.length] ?? "ports";
       times.push({ route, ms: (await ask(route)).ms });
       highest = Math.max(highest, memory());
+      await new Promise((resolve) => setTimeout(resolve, BETWEEN_CLICKS_MS));
     }
   };
   const over = (async () => {

@@ -6,6 +6,7 @@ import { unmatchedPatterns } from "@/core/compare/unmatched";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Report } from "@/core/formats/report";
 import { type ModuleFacts, makeReport } from "@/core/report/report";
+import { giveWay } from "@/engine/pace";
 import { describeProtections } from "@/engine/sandbox/sandbox";
 import { type CheckEnd, type CheckOptions, checkPort } from "@/service/check/check-port";
 import { FamilyGatherer, type SectionFamily } from "@/service/check/gather-families";
@@ -79,10 +80,13 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
       options.onVerdict?.(verdict, answers, isNew);
     },
   });
+  // What follows goes over all verdicts several times: pages are served in between.
+  await giveWay();
   const names = twins.map((twin) => twin.name).sort();
   const sorted = names.flatMap((twin) => (end.verdicts.get(twin) ?? []).flatMap((verdict) => verdict ?? []));
   const modules = await moduleFacts(open, end, names);
   const families = await gatherer.families();
+  await giveWay();
   const report = makeReport({
     port: open.port.name,
     startedAt,

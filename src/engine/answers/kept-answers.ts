@@ -12,7 +12,7 @@ import { giveWay } from "@/engine/pace";
 /** So many stamps of one module stay, so that taking a change back finds its answers again. */
 const STAMPS_KEPT = 3;
 /** So many lines are read in one turn. */
-const PIECE = 4000;
+const PIECE = 1000;
 const WRITE_AT = 1 << 16;
 const WRITE_AFTER_MS = 150;
 /** Beyond this a module's answers are not kept: reading them would take longer than asking again saves. */
