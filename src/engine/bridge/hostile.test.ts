@@ -63,8 +63,8 @@ exports.act = (word) => { fs.writeSync(4, JSON.stringify({ id: id++, ms: 0.1, va
   it("is not helped by the seal of another reply", () => {
     const [one, other] = [new Seal(), new Seal()];
     expect(one.secret).not.toBe(other.secret);
-    expect(one.open('{"id":5,"tag":"0000000000000000","value":1}', 5)).toBeNull();
-    expect(one.open('{"id":5,"value":1}', 5)).toBeNull();
+    expect(one.endIn('{"id":5,"tag":"00000000","value":1}', 5)).toBe(-1);
+    expect(one.endIn('{"id":5,"value":1}', 5)).toBe(-1);
   });
 });
 

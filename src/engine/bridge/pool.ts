@@ -193,8 +193,8 @@ class Lane {
   private read(line: string): void {
     if (!this.ready) return this.greet(line);
     // The requests without a reply are the last that were sent.
-    const sealed = this.outstanding.length === 0 ? null : this.seal.open(line, this.sequence - this.outstanding.length);
-    const found = sealed === null ? null : readLine(sealed, this.paths);
+    const end = this.outstanding.length === 0 ? -1 : this.seal.endIn(line, this.sequence - this.outstanding.length);
+    const found = end === -1 ? null : readLine(line, end, this.paths);
     if (!found) return this.discard({ kind: "forged", what: describeForged(line) });
     if (found.kind === "restart") return this.restart();
     const { read } = found;
@@ -211,8 +211,8 @@ class Lane {
 
   /** The driver's first line: it is there. */
   private greet(line: string): void {
-    const sealed = this.seal.open(line, GREETING);
-    const greeting = helloReply.safeParse(sealed === null ? null : parseRecord(`{${sealed.slice(1)}`));
+    const end = this.seal.endIn(line, GREETING);
+    const greeting = helloReply.safeParse(end === -1 ? null : parseRecord(`{${line.slice(end + 1)}`));
     if (!greeting.success) return this.discard({ kind: "forged", what: describeForged(line) });
     this.ready = true;
     this.headSince = performance.now();

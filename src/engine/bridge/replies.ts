@@ -19,7 +19,7 @@ export type Read = SideResult & {
   readonly executable?: { readonly lines: readonly number[]; readonly load: readonly number[] };
 };
 /** What stands before the answer of a call, after the seal; what has another form is parsed at once. */
-const HEAD = /^,"ms":([\d.e+-]+),(?:"path":(\d+),)?(?="value"|"thrown")/;
+const HEAD = /,"ms":([\d.e+-]+),(?:"path":(\d+),)?(?="value"|"thrown")/y;
 const LAST = ',"last":true';
 
 /** A reply whose answer is parsed only when somebody looks at it: most are known to agree by their text. */
@@ -54,21 +54,22 @@ export type ReadLine =
   | { readonly kind: "restart" };
 
 /**
- * What follows the seal of a reply, up to the end of its line. `paths` holds what the driver's numbers of sets of lines
+ * Reads a reply from the end of its seal on, an offset in its line. `paths` holds what the driver's numbers of sets of lines
  * stand for, and is extended. Null for what is no reply.
  */
-export function readLine(sealed: string, paths: Map<number, Lines>): ReadLine | null {
-  const isLast = sealed.startsWith(LAST);
-  const rest = isLast ? sealed.slice(LAST.length) : sealed;
-  const head = HEAD.exec(rest);
+export function readLine(line: string, sealEnd: number, paths: Map<number, Lines>): ReadLine | null {
+  const isLast = line.startsWith(LAST, sealEnd);
+  const from = isLast ? sealEnd + LAST.length : sealEnd;
+  HEAD.lastIndex = from;
+  const head = HEAD.exec(line);
   if (head) {
     const path = head[2] === undefined ? undefined : Number(head[2]);
-    const read = new LateRead(rest.slice(head[0].length), Number(head[1]), path);
+    const read = new LateRead(line.slice(from + head[0].length), Number(head[1]), path);
     const lines = path === undefined ? undefined : paths.get(path);
     if (lines) read.lines = lines;
     return { kind: "reply", read, isLast };
   }
-  const reply = parseRecord(rest === "}" ? "{}" : `{${rest.slice(1)}`);
+  const reply = parseRecord(line[from] === "}" ? "{}" : `{${line.slice(from + 1)}`);
   if (!reply) return null;
   if (reply.restart === true) return { kind: "restart" };
   const read = readReply(reply);

@@ -13,10 +13,10 @@ export class Seal {
   private block: number | null = null;
   private tags = "";
 
-  /** What follows the seal in the reply to a request; null when it is not the seal of that reply. */
-  open(line: string, id: number): string | null {
+  /** Where the seal of the reply to a request ends in a line, an offset; -1 when it does not carry that seal. */
+  endIn(line: string, id: number): number {
     const start = `{"id":${id},"tag":"${this.tagOf(id)}"`;
-    return line.startsWith(start) ? line.slice(start.length) : null;
+    return line.startsWith(start) ? start.length : -1;
   }
 
   private tagOf(id: number): string {

@@ -7,9 +7,12 @@ import { pairModule, readSources } from "@/service/pair-port";
 /** A pair that is less likely than this is no reason to call one section in place of the other. */
 const LIKELY = 0.7;
 
-/** What a driver answers when the section is not there, which is when pairing is asked. */
-export const isMissingSection = ({ result }: SideResult): boolean =>
-  result.kind === "skipped" && result.why.startsWith("there is no ");
+/**
+ * Whether a driver answered that the section is not there, which is when pairing is asked. What has a text is a value or an
+ * error, and is not parsed for this.
+ */
+export const isMissingSection = (answer: SideResult & { readonly text?: string }): boolean =>
+  answer.text === undefined && answer.result.kind === "skipped" && answer.result.why.startsWith("there is no ");
 
 /** A hookup for each section of the modules that has another name on the twin. Cost: the modules' sources are parsed. */
 export async function findRenamed(open: OpenPort, twinName: string, modules: ReadonlySet<string>): Promise<Hookup[]> {

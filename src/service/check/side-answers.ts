@@ -113,11 +113,6 @@ export class SideAnswers {
   ): Generator<Queued | null, void> {
     let since = 0;
     for (const [index, item] of cases.entries()) {
-      // Kept answers are judged at once: without a pause a hundred thousand of them would hold up every page.
-      if (++since === PIECE) {
-        since = 0;
-        yield null;
-      }
       const order = feed.order(item);
       if (!order) continue;
       const files = this.filesOf(order.module, feed);
@@ -133,6 +128,8 @@ export class SideAnswers {
       if (kept && known && isComplete(known, this.terms.lines)) {
         this.tellVersion(kept);
         feed.arrived(index, known, true);
+        // Kept answers are judged at once: without a pause a hundred thousand of them would hold up every page.
+        if (++since % PIECE === 0) yield null;
         continue;
       }
       yield {

@@ -495,7 +495,7 @@ let heldSince = 0;
 /** The id of the first reply that is held. */
 let heldFrom = null;
 const HOLD_MS = 5;
-const HOLD_CHARACTERS = 1 << 15;
+const HOLD_CHARACTERS = 1 << 16;
 
 function send(request, reply) {
   if (moved) {

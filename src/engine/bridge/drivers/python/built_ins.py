@@ -41,7 +41,7 @@ class BuiltIns:
             held = vars(module)
             # What is no function is state of the module's own: caches and settings come and go.
             keys = [key for key, value in held.items() if callable(value)]
-            self.parts.append((held, held.get, keys, [held[key] for key in keys]))
+            self.parts.append((held, list(held.values()), keys, [held[key] for key in keys]))
 
     def is_changed(self):
         namespace = self.namespace
@@ -49,8 +49,11 @@ class BuiltIns:
             return True
         if _len(namespace) != _len(self.names) or not _all(_map(is_, namespace.values(), self.values)):
             return True
-        for _held, get, keys, values in self.parts:
-            if not _all(_map(is_, _map(get, keys), values)):
+        for held, everything, keys, values in self.parts:
+            # All of a module unchanged is seen quicker than its functions are looked up one by one.
+            if _len(held) == _len(everything) and _all(_map(is_, held.values(), everything)):
+                continue
+            if not _all(_map(is_, _map(held.get, keys), values)):
                 return True
         return _bytes(_range(256)) != SMALL
 
@@ -60,6 +63,6 @@ class BuiltIns:
             del namespace[name]
         for name, value in zip(self.names, self.values):
             namespace[name] = value
-        for held, _get, keys, values in self.parts:
+        for held, _everything, keys, values in self.parts:
             for key, value in zip(keys, values):
                 held[key] = value
