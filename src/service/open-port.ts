@@ -1,11 +1,12 @@
 /** Opens a port: reads its file, finds both sides on disk and works out its modules. */
-import { readFile, realpath, stat } from "node:fs/promises";
+import { realpath, stat } from "node:fs/promises";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import { parseCaseLines, type SharedCase } from "@/core/formats/case-line";
 import { type PortFile, type PortSide, parsePortFile, type TwinSide } from "@/core/formats/port-file";
 import { type PortModule, resolveModules } from "@/core/pairing/modules";
 import { isTestFile } from "@/core/survey/test-files";
+import { readText } from "@/engine/files/text";
 import { listFiles } from "@/engine/files/tree";
 import { findLeftFiles } from "@/service/pair-files";
 
@@ -60,37 +61,6 @@ async function locatePortFile(given: string): Promise<string> {
     });
   }
   return realpath(file);
-}
-
-/** Reads UTF-8 text; bytes that are not UTF-8 are refused with their place, instead of being replaced silently. */
-export async function readText(file: string): Promise<string> {
-  const bytes = await readFile(file).catch((cause) => {
-    throw new SideTwinError({ code: "not-readable", what: `${file} cannot be read: ${cause.message}` }, cause);
-  });
-  try {
-    return new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);
-  } catch (cause) {
-    throw new SideTwinError(
-      {
-        code: "bad-input",
-        what: "The file is not UTF-8",
-        where: { file: path.basename(file), line: firstBadLine(bytes) },
-        next: "Save it as UTF-8.",
-      },
-      cause,
-    );
-  }
-}
-
-function firstBadLine(bytes: Buffer): number {
-  let line = 1;
-  let start = 0;
-  for (let end = bytes.indexOf(10); ; end = bytes.indexOf(10, start)) {
-    const part = bytes.subarray(start, end === -1 ? bytes.length : end);
-    if (!Buffer.from(part.toString("utf8")).equals(part) || end === -1) return line;
-    line++;
-    start = end + 1;
-  }
 }
 
 /** The first file of a module on a twin, relative to the port file's folder; null where there is none. */

@@ -8,8 +8,9 @@ import { type PairingWords, pairSections, type SectionPair } from "@/core/pairin
 import { traceOf } from "@/core/pairing/traces";
 import { languageIn } from "@/core/source/language-of";
 import { isTestFile } from "@/core/survey/test-files";
+import { readText } from "@/engine/files/text";
 import { type ParsedSource, parseSource } from "@/engine/source/parse";
-import { type OpenPort, openPort, readText } from "@/service/open-port";
+import { type OpenPort, openPort } from "@/service/open-port";
 
 export type PairedModule = {
   readonly name: string;

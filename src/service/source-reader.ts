@@ -1,11 +1,11 @@
 /** Reads the sources of a port again and again: only what changed is parsed, and much of it at once on worker threads. */
 import path from "node:path";
 import { languageIn } from "@/core/source/language-of";
+import { readText } from "@/engine/files/text";
 import { statNow } from "@/engine/files/tree";
 import { parseSource, splitLines } from "@/engine/source/parse";
 import { hashOf } from "@/engine/source/parse-files";
 import { workers } from "@/engine/workers/worker-pool";
-import { readText } from "@/service/open-port";
 import type { PlacedSource } from "@/service/pair-port";
 import { type FactsCache, sourcesOf } from "@/service/survey-folder";
 

@@ -19,6 +19,7 @@ import {
 import { chmod, mkdir, readFile } from "node:fs/promises";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
+import { decodeText } from "@/engine/files/text";
 
 /** The temporary files of this process that are still being written. */
 const inProgress = new Set<string>();
@@ -66,7 +67,7 @@ async function editNow(target: string, change: (before: string | null) => string
     const before = await readIfThere(target);
     let after: string;
     try {
-      after = change(before === null ? null : decode(before, target));
+      after = change(before === null ? null : decodeText(before, target));
     } catch (error) {
       // An editor that writes in place leaves half a file for a moment: only a refusal of what is still there counts.
       if (isSame(before, await readIfThere(target))) throw error;
@@ -133,22 +134,6 @@ function readIfThereNow(file: string): Buffer | null {
 }
 
 const isMissing = (error: unknown): boolean => error instanceof Error && "code" in error && error.code === "ENOENT";
-
-function decode(bytes: Buffer, file: string): string {
-  try {
-    return new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);
-  } catch (cause) {
-    throw new SideTwinError(
-      {
-        code: "bad-input",
-        what: "The file is not UTF-8",
-        where: { file: path.basename(file) },
-        next: "Save it as UTF-8.",
-      },
-      cause,
-    );
-  }
-}
 
 const REASONS: Readonly<Record<string, string>> = {
   ENOSPC: "the disk is full",

@@ -9,8 +9,9 @@ import type { PortFile } from "@/core/formats/port-file";
 import { languageOf } from "@/core/source/language-of";
 import { findLanguage } from "@/core/source/languages/index";
 import { furtherReach, type Reach, reachOfModule, reachOfText } from "@/core/source/outside-world";
+import { readText } from "@/engine/files/text";
 import { parseSource } from "@/engine/source/parse";
-import { type OpenSide, readText } from "@/service/open-port";
+import type { OpenSide } from "@/service/open-port";
 import { readVersion } from "@/service/version";
 
 type FileFacts = { readonly hash: string; readonly needs: readonly string[]; readonly reach: Reach };

@@ -1,0 +1,40 @@
+/** Text files as UTF-8. Bytes that are not UTF-8 are refused with their line, instead of being replaced silently. */
+import { readFile } from "node:fs/promises";
+import path from "node:path";
+import { SideTwinError } from "@/core/errors";
+
+/** Throws SideTwinError `not-readable`, or `bad-input` for a file that is not UTF-8. */
+export async function readText(file: string): Promise<string> {
+  const bytes = await readFile(file).catch((cause) => {
+    throw new SideTwinError({ code: "not-readable", what: `${file} cannot be read: ${cause.message}` }, cause);
+  });
+  return decodeText(bytes, file);
+}
+
+/** Keeps a byte-order mark. Throws SideTwinError `bad-input` with the line of the first byte that is no UTF-8. */
+export function decodeText(bytes: Buffer, file: string): string {
+  try {
+    return new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);
+  } catch (cause) {
+    throw new SideTwinError(
+      {
+        code: "bad-input",
+        what: "The file is not UTF-8",
+        where: { file: path.basename(file), line: firstBadLine(bytes) },
+        next: "Save it as UTF-8.",
+      },
+      cause,
+    );
+  }
+}
+
+function firstBadLine(bytes: Buffer): number {
+  let line = 1;
+  let start = 0;
+  for (let end = bytes.indexOf(10); ; end = bytes.indexOf(10, start)) {
+    const part = bytes.subarray(start, end === -1 ? bytes.length : end);
+    if (!Buffer.from(part.toString("utf8")).equals(part) || end === -1) return line;
+    line++;
+    start = end + 1;
+  }
+}
