@@ -73,6 +73,19 @@ describe("a request", () => {
     expect((await raw("/api/ports", { method })).status).toBe(405);
   });
 
+  it.each<[body: unknown, error: object]>([
+    [{ module: "m1" }, { what: '"pinned" is missing', where: { file: "the request", key: "pinned" } }],
+    [
+      { module: "m1", pinned: true, soon: 1 },
+      { what: 'Unknown key "soon"', where: { file: "the request", key: "soon" } },
+    ],
+    [{ module: 7, pinned: true }, { where: { file: "the request", key: "module" } }],
+  ])("that is malformed is told what is wrong and where: %j", async (body, error) => {
+    const answer = await post("pin", body);
+    expect(answer.status).toBe(400);
+    expect((await answer.json()).error).toMatchObject({ code: "bad-input", ...error });
+  });
+
   it("that is too large is refused, told of its size or not", async () => {
     const body = JSON.stringify({ module: "x".repeat(2 * 1024 * 1024), pinned: true });
     const told = await raw(`/api/ports/${id}/pin`, {

@@ -1,5 +1,7 @@
 /** The one way route handlers answer: JSON, or the error record with its status. */
+import type { z } from "zod";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
+import { firstIssue, issueToError } from "@/core/formats/document";
 import { HTTP_STATUS } from "@/service/exit-status";
 
 export const respond = (work: () => Promise<unknown>): Promise<Response> =>
@@ -33,7 +35,7 @@ const MEGABYTE = 1024 * 1024;
  * A request's JSON body against a schema; anything else is a `bad-input` record, and more than `maxBytes` are a `too-large`
  * one, seen before they are all read.
  */
-export async function readBody<T>(request: Request, schema: Schema<T>, maxBytes = MEGABYTE): Promise<T> {
+export async function readBody<T>(request: Request, schema: z.ZodType<T>, maxBytes = MEGABYTE): Promise<T> {
   return parsed(parseJson(await readText(request, maxBytes)), schema);
 }
 
@@ -60,25 +62,23 @@ const tooLarge = (maxBytes: number): SideTwinError =>
 function parseJson(text: string): unknown {
   try {
     return JSON.parse(text);
-  } catch {
-    return null;
+  } catch (cause) {
+    throw new SideTwinError({ code: "bad-input", what: "The request is not JSON", next: "Send a JSON object." }, cause);
   }
 }
 
 /** A request's query against a schema; anything else is a `bad-input` record. */
-export const readQuery = <T>(request: Request, schema: Schema<T>): T =>
+export const readQuery = <T>(request: Request, schema: z.ZodType<T>): T =>
   parsed(Object.fromEntries(new URL(request.url).searchParams), schema);
 
-type Schema<T> = { safeParse: (value: unknown) => { success: boolean; data?: T } };
-
-function parsed<T>(value: unknown, schema: Schema<T>): T {
+/** Throws SideTwinError `bad-input` with the key of the request and what is wrong with it. */
+function parsed<T>(value: unknown, schema: z.ZodType<T>): T {
   const result = schema.safeParse(value);
-  if (result.success && result.data !== undefined) return result.data;
-  throw new SideTwinError({
-    code: "bad-input",
-    what: "The request is malformed",
-    next: "Reload the page and try again.",
-  });
+  if (result.success) return result.data;
+  throw issueToError(firstIssue(result.error.issues), value, (path) => ({
+    file: "the request",
+    ...(path.length > 0 ? { key: path.map(String).join(".") } : {}),
+  }));
 }
 
 /** A query parameter, undefined when it is not there or empty. */
