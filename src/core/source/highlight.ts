@@ -1,41 +1,74 @@
-/** Syntax colours from a syntax tree: comments, texts, numbers and keywords, whatever the language. */
+/** Syntax colours from a syntax tree: each language names the types of nodes that its grammar has for texts, numbers and types. */
 import type { Node } from "web-tree-sitter";
 
-/** c comment, s text, n number, k keyword. Columns count UTF-16 units from 0, `[from, to)`. */
-export type Span = readonly [from: number, to: number, style: "c" | "s" | "n" | "k"];
+/** c comment, s text, n number, k keyword, t type. Columns count UTF-16 units from 0, `[from, to)`; a line's spans never overlap. */
+export type Span = readonly [from: number, to: number, style: Style];
+type Style = "c" | "s" | "n" | "k" | "t";
 
-/** One list of spans a line. Cost grows with the number of nodes. */
-export function highlight(root: Node, lines: readonly string[]): Span[][] {
+/** The types of a grammar's nodes by what they are. Comments are those whose type says so. */
+export type ColourTypes = {
+  readonly texts: readonly string[];
+  /** Code within a text. */
+  readonly inserted?: readonly string[];
+  readonly numbers: readonly string[];
+  readonly types: readonly string[];
+  /** Named nodes that are keywords or constants of the language; words that are no nodes of their own are keywords anyway. */
+  readonly words: readonly string[];
+};
+
+type Place = { readonly row: number; readonly column: number };
+
+/** One list of spans a line, in order. Cost grows with the number of nodes. */
+export function highlight(root: Node, lines: readonly string[], colours: ColourTypes): Span[][] {
   const spans: Span[][] = lines.map(() => []);
-  const mark = (node: Node, style: Span[2]) => {
-    for (let row = node.startPosition.row; row <= node.endPosition.row; row++) {
-      const from = row === node.startPosition.row ? node.startPosition.column : 0;
-      const to = row === node.endPosition.row ? node.endPosition.column : (lines[row]?.length ?? 0);
+  const styles = stylesOf(colours);
+  const inserted = new Set(colours.inserted);
+  const mark = (start: Place, end: Place, style: Style) => {
+    for (let row = start.row; row <= end.row; row++) {
+      const from = row === start.row ? start.column : 0;
+      const to = row === end.row ? end.column : (lines[row]?.length ?? 0);
       if (to > from) spans[row]?.push([from, to, style]);
     }
   };
+  /** A text with code in it is coloured around the code. */
+  const markText = (node: Node) => {
+    let from: Place = node.startPosition;
+    for (const code of outermost(node, inserted)) {
+      mark(from, code.startPosition, "s");
+      walk(code);
+      from = code.endPosition;
+    }
+    mark(from, node.endPosition, "s");
+  };
   const walk = (node: Node) => {
-    const style = styleOf(node);
-    if (style) mark(node, style);
+    const style = styleOf(node, styles);
+    if (style === "s") markText(node);
+    else if (style) mark(node.startPosition, node.endPosition, style);
     else for (const child of node.children) if (child) walk(child);
   };
   walk(root);
   return spans;
 }
 
-function styleOf(node: Node): Span[2] | null {
+const stylesOf = ({ texts, numbers, types, words }: ColourTypes): ReadonlyMap<string, Style> =>
+  new Map<string, Style>([
+    ...texts.map((type) => [type, "s"] as const),
+    ...numbers.map((type) => [type, "n"] as const),
+    ...types.map((type) => [type, "t"] as const),
+    ...words.map((type) => [type, "k"] as const),
+  ]);
+
+function styleOf(node: Node, styles: ReadonlyMap<string, Style>): Style | null {
   const { type } = node;
-  if (type.includes("comment")) return "c";
-  if (
-    type === "string" ||
-    type === "template_string" ||
-    type === "string_literal" ||
-    type === "char_literal" ||
-    type === "regex"
-  ) {
-    return "s";
-  }
-  if (type === "integer" || type === "float" || type === "number" || type === "number_literal") return "n";
-  if (!node.isNamed && node.childCount === 0 && /^[a-z]+$/.test(type)) return "k";
-  return ["true", "false", "none", "null", "undefined", "predefined_type"].includes(type) ? "k" : null;
+  if (node.isNamed) return styles.get(type) ?? (type.includes("comment") ? "c" : null);
+  return node.childCount === 0 && /^[a-z_]+$/.test(type) ? "k" : null;
+}
+
+/** The nodes of some types below a node that are in no other such node, in order. */
+function outermost(node: Node, types: ReadonlySet<string>): Node[] {
+  if (types.size === 0) return [];
+  return node.children.flatMap((child) => {
+    if (!child) return [];
+    return types.has(child.type) ? [child] : outermost(child, types);
+  });
 }

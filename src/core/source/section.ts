@@ -1,5 +1,6 @@
 /** The sections of a module: functions, methods, classes and constants, with where they stand; and what it imports. */
 import type { Node } from "web-tree-sitter";
+import type { ColourTypes } from "@/core/source/highlight";
 
 export type SectionKind = "function" | "method" | "class" | "constant";
 
@@ -48,6 +49,7 @@ export type SourceLanguage = {
   readonly title: string;
   /** The grammar's file: its name in the package of grammars, or a package and a file of its own. */
   readonly grammar: string;
+  readonly colours: ColourTypes;
   readonly findSections: (root: Node) => FoundSection[];
   /** Types of nodes and tokens that are a branch. */
   readonly branches: readonly string[];

@@ -113,7 +113,7 @@ export async function colourSource(
   const tree = language && (await parserFor(language.grammar)).parse(lines.join("\n"));
   if (!tree) return lines.map(() => []);
   try {
-    return highlight(tree.rootNode, lines);
+    return highlight(tree.rootNode, lines, language.colours);
   } finally {
     tree.delete();
   }

@@ -16,6 +16,12 @@ export const c: SourceLanguage = {
   name: "c",
   title: "C",
   grammar: "tree-sitter-c/tree-sitter-c.wasm",
+  colours: {
+    texts: ["string_literal", "char_literal", "system_lib_string"],
+    numbers: ["number_literal"],
+    types: ["type_identifier", "primitive_type", "sized_type_specifier"],
+    words: ["null", "true", "false", "preproc_directive"],
+  },
   findSections: (root) => sectionsIn(root, ""),
   branches: [
     "if_statement",

@@ -7,6 +7,12 @@ export const cpp: SourceLanguage = {
   name: "cpp",
   title: "C++",
   grammar: "tree-sitter-cpp.wasm",
+  colours: {
+    texts: ["string_literal", "raw_string_literal", "char_literal", "system_lib_string"],
+    numbers: ["number_literal"],
+    types: ["type_identifier", "primitive_type", "sized_type_specifier", "placeholder_type_specifier"],
+    words: ["null", "nullptr", "true", "false", "this", "preproc_directive"],
+  },
   findSections: (root) => sectionsIn(root, ""),
   branches: [...c.branches, "for_range_loop", "catch_clause", "and", "or"],
   importTypes: ["preproc_include", "using_declaration"],

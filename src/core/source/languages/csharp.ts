@@ -31,6 +31,19 @@ export const csharp: SourceLanguage = {
   name: "csharp",
   title: "C#",
   grammar: "tree-sitter-c-sharp.wasm",
+  colours: {
+    texts: [
+      "string_literal",
+      "verbatim_string_literal",
+      "raw_string_literal",
+      "interpolated_string_expression",
+      "character_literal",
+    ],
+    inserted: ["interpolation"],
+    numbers: ["integer_literal", "real_literal"],
+    types: ["predefined_type", "type_parameter"],
+    words: ["null_literal", "boolean_literal", "this", "base"],
+  },
   findSections: (root) => childrenOf(root).flatMap((node) => sectionsAt(node, "")),
   branches: [
     "if_statement",

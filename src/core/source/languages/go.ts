@@ -16,6 +16,12 @@ export const go: SourceLanguage = {
   name: "go",
   title: "Go",
   grammar: "tree-sitter-go.wasm",
+  colours: {
+    texts: ["interpreted_string_literal", "raw_string_literal", "rune_literal"],
+    numbers: ["int_literal", "float_literal", "imaginary_literal"],
+    types: ["type_identifier"],
+    words: ["nil", "true", "false", "iota"],
+  },
   findSections: (root) => childrenOf(root).flatMap(sectionsAt),
   branches: ["if_statement", "for_statement", "expression_case", "type_case", "communication_case", "&&", "||"],
   importTypes: ["import_spec"],

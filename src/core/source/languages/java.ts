@@ -22,6 +22,20 @@ export const java: SourceLanguage = {
   name: "java",
   title: "Java",
   grammar: "tree-sitter-java.wasm",
+  colours: {
+    texts: ["string_literal", "character_literal"],
+    inserted: ["string_interpolation"],
+    numbers: [
+      "decimal_integer_literal",
+      "hex_integer_literal",
+      "octal_integer_literal",
+      "binary_integer_literal",
+      "decimal_floating_point_literal",
+      "hex_floating_point_literal",
+    ],
+    types: ["type_identifier", "integral_type", "floating_point_type", "boolean_type", "void_type"],
+    words: ["null_literal", "true", "false", "this", "super"],
+  },
   findSections: (root) => childrenOf(root).flatMap((node) => sectionsAt(node, "")),
   branches: [
     "if_statement",

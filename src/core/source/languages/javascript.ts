@@ -67,6 +67,13 @@ export const javascript: SourceLanguage = {
   name: "javascript",
   title: "JavaScript",
   grammar: "tree-sitter-javascript.wasm",
+  colours: {
+    texts: ["string", "template_string", "regex"],
+    inserted: ["template_substitution"],
+    numbers: ["number"],
+    types: [],
+    words: ["null", "undefined", "true", "false", "this", "super"],
+  },
   findSections,
   statementTypes: [...STATEMENTS, "ambient_declaration"],
   findStatementLines,

@@ -20,6 +20,13 @@ export const php: SourceLanguage = {
   name: "php",
   title: "PHP",
   grammar: "tree-sitter-php.wasm",
+  colours: {
+    texts: ["string", "encapsed_string", "heredoc", "nowdoc", "shell_command_expression"],
+    inserted: ["variable_name", "member_access_expression", "subscript_expression", "dynamic_variable_name"],
+    numbers: ["integer", "float"],
+    types: ["primitive_type", "named_type"],
+    words: ["null", "boolean", "php_tag"],
+  },
   findSections: (root) => childrenOf(root).flatMap((node) => sectionsAt(node, "")),
   branches: [
     "if_statement",

@@ -29,6 +29,13 @@ export const python: SourceLanguage = {
   name: "python",
   title: "Python",
   grammar: "tree-sitter-python.wasm",
+  colours: {
+    texts: ["string"],
+    inserted: ["interpolation"],
+    numbers: ["integer", "float"],
+    types: ["type"],
+    words: ["none", "true", "false", "ellipsis"],
+  },
   importTypes: ["import_statement", "import_from_statement"],
   findImports,
   importCandidates,

@@ -16,6 +16,12 @@ export const rust: SourceLanguage = {
   name: "rust",
   title: "Rust",
   grammar: "tree-sitter-rust.wasm",
+  colours: {
+    texts: ["string_literal", "raw_string_literal", "char_literal"],
+    numbers: ["integer_literal", "float_literal"],
+    types: ["type_identifier", "primitive_type"],
+    words: ["boolean_literal", "self", "super", "crate", "mutable_specifier"],
+  },
   findSections: (root) => childrenOf(root).flatMap((node) => sectionsAt(node, "")),
   branches: [
     "if_expression",

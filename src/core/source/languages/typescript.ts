@@ -7,6 +7,13 @@ export const typescript: SourceLanguage = {
   name: "typescript",
   title: "TypeScript",
   grammar: "tree-sitter-typescript.wasm",
+  colours: {
+    texts: ["string", "template_string", "regex"],
+    inserted: ["template_substitution"],
+    numbers: ["number"],
+    types: ["type_identifier", "predefined_type"],
+    words: ["null", "undefined", "true", "false", "this", "super"],
+  },
 };
 
 export const tsx: SourceLanguage = { ...typescript, name: "tsx", title: "TSX", grammar: "tree-sitter-tsx.wasm" };
