@@ -11,7 +11,7 @@ import { giveWay } from "@/engine/pace";
 
 /** So many stamps of one module stay, so that taking a change back finds its answers again. */
 const STAMPS_KEPT = 3;
-/** So many lines are read in one turn. */
+/** Lines that are read in one turn of the event loop. */
 const PIECE = 1000;
 const WRITE_AT = 1 << 16;
 const WRITE_AFTER_MS = 150;

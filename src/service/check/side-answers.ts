@@ -15,7 +15,7 @@ import { CodeStamps } from "@/service/check/code-stamps";
 import { startPool } from "@/service/check/sides";
 import type { OpenPort, OpenSide } from "@/service/open-port";
 
-/** So many cases with kept answers are gone through in one turn. */
+/** Cases with kept answers that are judged in one turn of the event loop. */
 const PIECE = 500;
 
 export type SideTerms = {
