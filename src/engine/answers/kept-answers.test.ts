@@ -8,7 +8,7 @@ import { temporaryFolder } from "@/testing/temporary-port";
 const value = (found: unknown, more: Partial<Read> = {}): Read =>
   ({ result: { kind: "call", value: found, args: [], kwargs: {}, printed: "" }, ms: 1, ...more }) as Read; // JSON
 const BROKEN: Read = { result: { kind: "broken", why: "crashed", what: "no", lastOutput: "" }, ms: null };
-const valueOf = (read: Read | undefined) => (read?.result.kind === "call" ? read.result.value : undefined);
+const callValue = (read: Read | undefined) => (read?.result.kind === "call" ? read.result.value : undefined);
 
 describe("answers that are kept", () => {
   it("are there for the same fingerprint, and not for another", async () => {
@@ -20,7 +20,7 @@ describe("answers that are kept", () => {
     kept.setVersion("3.11");
     kept.flush();
     const again = await KeptAnswers.open(folder, "one");
-    expect([valueOf(again.get("f(1)")), valueOf(again.get("f(2)"))]).toEqual([1, 2]);
+    expect([callValue(again.get("f(1)")), callValue(again.get("f(2)"))]).toEqual([1, 2]);
     expect(again.get("f(2)")?.lines).toEqual({ "m.py": [1, 2] });
     // What broke may go better the next time.
     expect(again.get("f(3)")).toBeUndefined();
@@ -35,12 +35,12 @@ describe("answers that are kept", () => {
     kept.forget("a");
     kept.flush();
     const again = await KeptAnswers.open(folder, "one");
-    expect([again.get("a"), valueOf(again.get("b"))]).toEqual([undefined, "b"]);
+    expect([again.get("a"), callValue(again.get("b"))]).toEqual([undefined, "b"]);
     again.keep("d", value("d"));
     again.forgetAdded();
     again.flush();
     const last = await KeptAnswers.open(folder, "one");
-    expect([last.get("d"), valueOf(last.get("b"))]).toEqual([undefined, "b"]);
+    expect([last.get("d"), callValue(last.get("b"))]).toEqual([undefined, "b"]);
   });
 
   it("survive a line that a killed process left half written", async () => {
@@ -50,7 +50,7 @@ describe("answers that are kept", () => {
     kept.flush();
     appendFileSync(path.join(folder, "one.jsonl"), '["answer","b",{"res');
     const again = await KeptAnswers.open(folder, "one");
-    expect([valueOf(again.get("a")), again.get("b")]).toEqual([1, undefined]);
+    expect([callValue(again.get("a")), again.get("b")]).toEqual([1, undefined]);
   });
 
   it("are of the newest three fingerprints", async () => {
@@ -74,7 +74,7 @@ describe("answers that are kept", () => {
     kept.flush();
     kept.keep("b", value(2));
     kept.flush();
-    expect([valueOf(kept.get("a")), valueOf(kept.get("b"))]).toEqual([1, 2]);
+    expect([callValue(kept.get("a")), callValue(kept.get("b"))]).toEqual([1, 2]);
     const inTheWay = temporaryFolder({ "one.jsonl/inside": "" });
     await expect(KeptAnswers.open(inTheWay, "one")).rejects.toMatchObject({ code: "EISDIR" });
   });

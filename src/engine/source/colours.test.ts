@@ -6,8 +6,7 @@ import { colourSource } from "@/engine/source/parse";
 /** `«s:text»` is a piece with its colour; all else has none. */
 const SAMPLES: Readonly<Record<string, string>> = {
   python: `«k:class» A:\n    x: «t:int» = «n:12» + «n:2.5» «c:# why»\n    s = «s:f"a»{x}«s:b"» + «s:'c'»\n    y = «k:None» «k:or» «k:True»`,
-  javascript:
-    "«k:const» x = «n:12» + «n:10n»; «c:// why»\n«k:let» s = «s:`a»${x}«s:b`» + «s:'c'» + «s:/re/g»;\n«k:return» «k:null» ?? «k:true»;",
+  javascript: `«k:const» x = «n:12» + «n:10n»; «c:// why»\n«k:let» s = «s:\`a»\${x}«s:b\`» + «s:'c'» + «s:/re/g»;\n«k:return» «k:null» ?? «k:true»;`,
   typescript: "«k:const» x: «t:number» = «n:12»; «c:/* why */»\n«k:let» y: «t:Foo»<«t:string»> = «s:'c'»;",
   tsx: '«k:const» x: «t:Foo» = <p title=«s:"a"»>{«n:12»}</p>; «c:// why»\n«k:return» «k:null»;',
   java: "«k:class» A «k:extends» «t:B» { «t:int» x = «n:12»; «t:double» d = «n:2.5»; «t:char» c = «s:'a'»; «t:String» s = «s:\"t\"»; «t:Object» o = «k:null»; } «c:// why»",
