@@ -16,11 +16,11 @@ import { canTrace, type ProgramAnswer, runPrograms, runText } from "@/engine/run
 import { noDriver } from "@/engine/toolchains/toolchains";
 import { type ProvenLines, proveLines } from "@/service/check/prove-lines";
 import { findRenamed, isMissingSection } from "@/service/check/renamed-sections";
-import { OriginalAgain, originalFeed, programTerms } from "@/service/check/run-original";
+import { originalFeed, programTerms } from "@/service/check/run-original";
+import { SecondRuns } from "@/service/check/second-runs";
 import { type Feed, SideAnswers } from "@/service/check/side-answers";
 import { prepareSide, programOf } from "@/service/check/sides";
 import { changedSince, factsOfSources, type SourceFacts } from "@/service/check/source-facts";
-import { isSteady, isToRepeat, sampleOf } from "@/service/check/steadiness";
 import { answerOf, type Judged, type JudgedAnswers, judgeOrWait, type Verdict } from "@/service/check/verdict";
 import type { OpenPort, OpenSide } from "@/service/open-port";
 
@@ -95,8 +95,7 @@ type Arrived = { readonly answer: PoolAnswer; readonly reused: boolean };
 class Check {
   readonly toolchains = new Map<string, Toolchain>();
   private readonly sides = new Map<string, SideAnswers>();
-  /** The original in another process, for running it again. */
-  private again: OriginalAgain | null = null;
+  private readonly second: SecondRuns;
   private readonly waitingOriginals: Column<Arrived> = [];
   private readonly waitingTwins = new Map<string, Column<Arrived>>();
   readonly latest = new Map<string, Column<Verdict>>();
@@ -107,11 +106,8 @@ class Check {
   private readonly runPeakMb = new Map<string, number>();
   /** The lines that a case ran on the original, until it is known whether it agrees. */
   private readonly linesOf: Column<Lines> = [];
-  /** The original's answer to the cases that are run again, and each twin's. */
-  private readonly firstAnswers: Column<PoolAnswer> = [];
+  /** Each twin's answers to the program runs that are run again on the original. */
   private readonly twinAnswers = new Map<string, Column<Arrived>>();
-  /** Traced runs that were answered otherwise without tracing. */
-  private readonly doubted: { readonly index: number; readonly twin: string; readonly second: PoolAnswer }[] = [];
   /** Side → why none of its cases can run. */
   private readonly refusals = new Map<string, Broken>();
   /** Answers that turned out not to be the only ones, on their way out of what is kept. */
@@ -119,8 +115,6 @@ class Check {
   private sources: SourceFacts = new Map();
   /** Large answers that are compared on another thread. */
   private readonly comparing: Promise<void>[] = [];
-  /** Cases that are run again on the original even if they agree. */
-  private readonly sample: ReadonlySet<string>;
 
   constructor(
     private readonly open: OpenPort,
@@ -130,7 +124,7 @@ class Check {
   ) {
     const modules = open.modules.map((module) => module.name);
     this.terms = new Map(twins.map((twin) => [twin.name, twinTerms(open.port, twin.name, modules)]));
-    this.sample = options.steady ? new Set(cases.map((item) => item.id)) : sampleOf(cases);
+    this.second = this.secondRuns();
     this.sides.set("original", this.sideAnswers(open.original, "original"));
     for (const twin of twins) {
       this.sides.set(twin.name, this.sideAnswers(twin, twin.name));
@@ -165,6 +159,22 @@ class Check {
     });
   }
 
+  private secondRuns(): SecondRuns {
+    return new SecondRuns({
+      open: this.open,
+      cases: this.cases,
+      all: this.options.steady ?? false,
+      latest: this.latest,
+      original: () => ({ ...this.side("original").terms, jobs: this.jobs }),
+      onStart: () => this.options.onPhase?.("steady"),
+      onUnsteady: (index, verdict, first, second) => this.markUnsteady(index, verdict, first, second),
+      onOtherUntraced: (index, twin, answer) => {
+        const arrived = this.twinAnswers.get(twin)?.[index];
+        if (arrived) this.settle(index, { answer, reused: false }, arrived, twin, false);
+      },
+    });
+  }
+
   private side(name: string): SideAnswers {
     const found = this.sides.get(name);
     if (!found) throw new Error(`no side ${name}`);
@@ -186,7 +196,9 @@ class Check {
     }
     if (this.cases.some(isRunCase) && !signal?.aborted) await this.runRuns(this.cases.filter(isRunCase));
     await Promise.all(this.comparing);
-    if (!signal?.aborted) await this.findUnsteady();
+    if (signal?.aborted) return;
+    await this.second.run();
+    await Promise.all([...this.comparing, ...this.forgetting]);
   }
 
   /** A twin that cannot be prepared has broken cases; the other twins are checked all the same. */
@@ -359,7 +371,7 @@ class Check {
     if (isMissingSection(answer.answer)) this.unmet[index] = original;
     const take = ({ verdict, answers }: Judged) => {
       verdicts[index] = verdict;
-      if (verdict.outcome === "differ" || this.sample.has(item.id)) this.keepForAgain(index, original, answer, twin);
+      if (this.second.isPossible(verdict)) this.keepForAgain(index, original, answer, twin);
       this.options.onVerdict(verdict, answers, isNew);
     };
     if ("verdict" in judged) take(judged);
@@ -372,7 +384,7 @@ class Check {
   }
 
   private keepForAgain(index: number, original: Arrived, answer: Arrived, twin: string): void {
-    this.firstAnswers[index] = original.answer;
+    this.second.keepFirst(index, original.answer);
     const item = this.cases[index];
     if (!item || !isRunCase(item)) return;
     const column = this.twinAnswers.get(twin) ?? [];
@@ -380,70 +392,7 @@ class Check {
     column[index] = answer;
   }
 
-  private async findUnsteady(): Promise<void> {
-    const all = this.options.steady ?? false;
-    const due = new Map<SharedCase, { readonly index: number; readonly verdicts: Verdict[] }>();
-    for (const verdicts of this.latest.values()) {
-      for (const [index, verdict] of verdicts.entries()) {
-        if (!verdict || !isToRepeat(verdict, { all, sample: this.sample })) continue;
-        const entry = due.get(verdict.item) ?? { index, verdicts: [] };
-        due.set(verdict.item, entry);
-        entry.verdicts.push(verdict);
-      }
-    }
-    if (due.size === 0) return;
-    this.options.onPhase?.("steady");
-    const rounds = Math.max(2, ...[...due.keys()].map((item) => item.repeat ?? 1)) - 1;
-    for (let round = 0; round < rounds; round++) {
-      const cases = [...due.keys()].filter((item) => round === 0 || (item.repeat ?? 1) > round + 1);
-      const again = this.withKeptState(cases);
-      this.again ??= new OriginalAgain({ ...this.side("original").terms, jobs: this.jobs });
-      await this.again.run(again, all, (item, second) => {
-        const { index, verdicts } = due.get(item) ?? { index: -1, verdicts: [] };
-        for (const verdict of verdicts) this.compareAgain(index, verdict, second);
-      });
-    }
-    await this.settleDoubted(all);
-    await Promise.all(this.forgetting);
-  }
-
-  /** A third run tells whether tracing changed the first answer, which then does not count, or the original is unsteady. */
-  private async settleDoubted(all: boolean): Promise<void> {
-    const doubted = this.doubted.splice(0);
-    if (doubted.length === 0 || !this.again) return;
-    const items = [...new Set(doubted.flatMap(({ index }) => this.cases[index] ?? []))];
-    await this.again.run(items, all, (item, third) => {
-      for (const { index, twin, second } of doubted) {
-        const verdict = this.latest.get(twin)?.[index];
-        if (this.cases[index] !== item || !verdict) continue;
-        const answer = this.twinAnswers.get(twin)?.[index];
-        if (answer && isSteady(verdict, second, third, this.open.port)) {
-          this.settle(index, { answer: second, reused: false }, answer, twin, false);
-        } else this.markUnsteady(index, verdict, second);
-      }
-    });
-    await Promise.all(this.comparing);
-  }
-
-  /** A case whose module keeps its state rests on all cases before it: they run again as well. */
-  private withKeptState(cases: readonly SharedCase[]): readonly SharedCase[] {
-    const isKept = (item: SharedCase) => !isRunCase(item) && (item.state ?? this.open.port.state) === "kept";
-    const modules = new Set(cases.filter(isKept).map((item) => item.module));
-    if (modules.size === 0) return cases;
-    const wanted = new Set(cases);
-    return this.cases.filter((item) => wanted.has(item) || (isKept(item) && modules.has(item.module)));
-  }
-
-  private compareAgain(index: number, verdict: Verdict, second: PoolAnswer): void {
-    const first = this.firstAnswers[index];
-    if (!first || isSteady(verdict, first, second, this.open.port)) return;
-    if (isRunCase(verdict.item) && first.lines !== undefined) this.doubted.push({ index, twin: verdict.twin, second });
-    else this.markUnsteady(index, verdict, second);
-  }
-
-  private markUnsteady(index: number, verdict: Verdict, second: PoolAnswer): void {
-    const first = this.firstAnswers[index];
-    if (!first) return;
+  private markUnsteady(index: number, verdict: Verdict, first: PoolAnswer, second: PoolAnswer): void {
     const why = "the original answered otherwise when it ran again";
     const unsteady: Verdict = { ...verdict, outcome: "unsteady", why };
     const verdicts = this.latest.get(verdict.twin);
@@ -506,6 +455,6 @@ class Check {
 
   close(): void {
     for (const side of this.sides.values()) side.close();
-    this.again?.close();
+    this.second.close();
   }
 }

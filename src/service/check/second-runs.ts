@@ -1,0 +1,117 @@
+/** Runs cases of a check again on the original: what is answered otherwise is unsteady, and not held against a twin. */
+
+import { isRunCase, type SharedCase } from "@/core/formats/case-line";
+import type { PoolAnswer } from "@/engine/bridge/pool";
+import { OriginalAgain } from "@/service/check/run-original";
+import type { SideTerms } from "@/service/check/side-answers";
+import { isSteady, isToRepeat, sampleOf } from "@/service/check/steadiness";
+import type { Verdict } from "@/service/check/verdict";
+import type { OpenPort } from "@/service/open-port";
+
+export type SecondTerms = {
+  readonly open: OpenPort;
+  readonly cases: readonly SharedCase[];
+  /** Runs every case again, in another environment, instead of a sample. */
+  readonly all: boolean;
+  /** Twin → the last verdict on each case, at the case's place. */
+  readonly latest: ReadonlyMap<string, readonly (Verdict | undefined)[]>;
+  readonly original: () => SideTerms;
+  /** Told before the first case runs again; never where none does. */
+  readonly onStart: () => void;
+  readonly onUnsteady: (index: number, verdict: Verdict, first: PoolAnswer, second: PoolAnswer) => void;
+  /** The first answer of a traced run does not count; the verdict is to be given on this one. */
+  readonly onOtherUntraced: (index: number, twin: string, second: PoolAnswer) => void;
+};
+
+export class SecondRuns {
+  /** The original's first answers to the cases that may run again. */
+  private readonly firstAnswers: (PoolAnswer | undefined)[] = [];
+  /** Traced runs that were answered otherwise without tracing. */
+  private readonly doubted: { readonly index: number; readonly twin: string; readonly second: PoolAnswer }[] = [];
+  /** Cases that are run again even if they agree. */
+  private readonly sample: ReadonlySet<string>;
+  /** The original in another process. */
+  private again: OriginalAgain | null = null;
+
+  constructor(private readonly terms: SecondTerms) {
+    const { all, cases } = terms;
+    this.sample = all ? new Set(cases.map((item) => item.id)) : sampleOf(cases);
+  }
+
+  /** Whether a case may run again, and so its first answer must be kept. */
+  isPossible({ outcome, item }: Verdict): boolean {
+    return outcome === "differ" || this.sample.has(item.id);
+  }
+
+  keepFirst(index: number, answer: PoolAnswer): void {
+    this.firstAnswers[index] = answer;
+  }
+
+  async run(): Promise<void> {
+    const { all, onStart, original } = this.terms;
+    const due = this.due();
+    if (due.size === 0) return;
+    onStart();
+    const rounds = Math.max(2, ...[...due.keys()].map((item) => item.repeat ?? 1)) - 1;
+    this.again ??= new OriginalAgain(original());
+    for (let round = 0; round < rounds; round++) {
+      const cases = [...due.keys()].filter((item) => round === 0 || (item.repeat ?? 1) > round + 1);
+      await this.again.run(this.withKeptState(cases), all, (item, second) => {
+        const { index, verdicts } = due.get(item) ?? { index: -1, verdicts: [] };
+        for (const verdict of verdicts) this.compareAgain(index, verdict, second);
+      });
+    }
+    await this.settleDoubted();
+  }
+
+  close(): void {
+    this.again?.close();
+  }
+
+  private due(): ReadonlyMap<SharedCase, { readonly index: number; readonly verdicts: readonly Verdict[] }> {
+    const due = new Map<SharedCase, { readonly index: number; readonly verdicts: Verdict[] }>();
+    for (const verdicts of this.terms.latest.values()) {
+      for (const [index, verdict] of verdicts.entries()) {
+        if (!verdict || !isToRepeat(verdict, { all: this.terms.all, sample: this.sample })) continue;
+        const entry = due.get(verdict.item) ?? { index, verdicts: [] };
+        due.set(verdict.item, entry);
+        entry.verdicts.push(verdict);
+      }
+    }
+    return due;
+  }
+
+  /** A case whose module keeps its state rests on all cases before it: they run again as well. */
+  private withKeptState(cases: readonly SharedCase[]): readonly SharedCase[] {
+    const { state } = this.terms.open.port;
+    const isKept = (item: SharedCase) => !isRunCase(item) && (item.state ?? state) === "kept";
+    const modules = new Set(cases.filter(isKept).map((item) => item.module));
+    if (modules.size === 0) return cases;
+    const wanted = new Set(cases);
+    return this.terms.cases.filter((item) => wanted.has(item) || (isKept(item) && modules.has(item.module)));
+  }
+
+  private compareAgain(index: number, verdict: Verdict, second: PoolAnswer): void {
+    const first = this.firstAnswers[index];
+    if (!first || isSteady(verdict, first, second, this.terms.open.port)) return;
+    if (isRunCase(verdict.item) && first.lines !== undefined) this.doubted.push({ index, twin: verdict.twin, second });
+    else this.terms.onUnsteady(index, verdict, first, second);
+  }
+
+  /** A third run tells whether tracing changed the first answer, which then does not count, or the original is unsteady. */
+  private async settleDoubted(): Promise<void> {
+    const { all, cases, latest, open, onOtherUntraced, onUnsteady } = this.terms;
+    const doubted = this.doubted.splice(0);
+    if (doubted.length === 0 || !this.again) return;
+    const items = [...new Set(doubted.flatMap(({ index }) => cases[index] ?? []))];
+    await this.again.run(items, all, (item, third) => {
+      for (const { index, twin, second } of doubted) {
+        const verdict = latest.get(twin)?.[index];
+        const first = this.firstAnswers[index];
+        if (cases[index] !== item || !verdict || !first) continue;
+        if (isSteady(verdict, second, third, open.port)) onOtherUntraced(index, twin, second);
+        else onUnsteady(index, verdict, first, second);
+      }
+    });
+  }
+}
