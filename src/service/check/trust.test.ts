@@ -191,6 +191,23 @@ describe("program runs", () => {
       "TN:\nSF:/r/m.ts\nDA:2,1\nDA:3,1\nDA:4,1\nDA:6,0\nLF:4\nLH:3\nend_of_record\n",
     );
   });
+
+  it("that tracing changes are judged by a run without it", async () => {
+    const original = 'def f():\n    return 1\nf()\nprint("plain" if len(f.__code__.co_code) < 12 else "traced")\n';
+    const port = {
+      original: { root: "original", language: "python", run: ["python3", "m.py"] },
+      twins: [{ name: "ts", root: "twin", language: "typescript", run: ["npx", "tsx", "m.ts"] }],
+    };
+    for (const [said, outcome] of [
+      ["plain", "agree"],
+      ["other", "differ"],
+    ]) {
+      const twin = `console.log("${said}");\n`;
+      const folder = temporaryPort({ original, twin, cases: [{ id: "a", run: {} }], port });
+      const { report } = await runCheckOfFile(folder, {});
+      expect(outcomesOf(report)).toEqual({ a: outcome });
+    }
+  });
 });
 
 describe("measures", () => {
