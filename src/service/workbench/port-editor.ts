@@ -84,6 +84,7 @@ export class PortEditor {
 
   /** Agrees to all that a case shows now, with a reason, and checks it again. Throws SideTwinError. */
   async agree(id: string, wanted: { caseId: string; twin: string; reason: string }): Promise<{ allowances: string[] }> {
+    this.runs.requireIdle(id);
     const { open, cases } = await this.ports.readingOf(id);
     const item = cases.find((entry) => entry.id === wanted.caseId);
     const kept = await (await this.ports.store.verdicts(id)).find(wanted.twin, wanted.caseId);
@@ -104,6 +105,7 @@ export class PortEditor {
 
   /** Writes the tighter allowance that is proposed into the port file, and checks the port again. Throws SideTwinError. */
   async tighten(id: string, wanted: { allowance: string; twin: string }): Promise<void> {
+    this.runs.requireIdle(id);
     const facts = await this.ports.factsOf(id, wanted.twin);
     const view = casesView(facts, []).allowances.find((entry) => entry.id === wanted.allowance);
     if (!view) {
@@ -119,6 +121,7 @@ export class PortEditor {
 
   /** Takes an allowance out of the port file, and checks the port again. Throws SideTwinError. */
   async removeAllowance(id: string, allowance: string): Promise<void> {
+    this.runs.requireIdle(id);
     const { open } = await this.ports.readingOf(id);
     await removeAllowance(open, allowance);
     await this.runs.startCheck(id, {});

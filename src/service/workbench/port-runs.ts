@@ -66,14 +66,18 @@ export class PortRuns {
     );
   }
 
+  /** Throws SideTwinError `already-running`, for what ends in a check: nothing is written that then is not checked. */
+  requireIdle(id: string): void {
+    if (!this.running.has(id) && !this.starting.has(id)) return;
+    throw new SideTwinError({
+      code: "already-running",
+      what: "A check of this port is running",
+      next: "Wait for it or stop it.",
+    });
+  }
+
   private async start(id: string, make: (reading: PortReading) => LiveCheck | LiveBaseline): Promise<void> {
-    if (this.running.has(id) || this.starting.has(id)) {
-      throw new SideTwinError({
-        code: "already-running",
-        what: "A check of this port is running",
-        next: "Wait for it or stop it.",
-      });
-    }
+    this.requireIdle(id);
     // Taken before the first wait: two that ask at the same moment must not both get it.
     this.starting.add(id);
     try {

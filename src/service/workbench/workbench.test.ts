@@ -1,4 +1,4 @@
-import { mkdirSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
+import { mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { PortCard, PortEvent } from "@/core/progress/views";
@@ -138,6 +138,10 @@ describe("a port on the workbench", () => {
   it("refuses a second check while one runs, and a check of what is not there", async () => {
     const first = check();
     await expect(bench.runs.startCheck(id, {})).rejects.toMatchObject({ code: "already-running" });
+    const before = readFileSync(path.join(folder, "side-twin.json"), "utf8");
+    const agreed = bench.edit.agree(id, { caseId: "f7", twin: "ts", reason: "so it is" });
+    await expect(agreed).rejects.toMatchObject({ code: "already-running" });
+    expect(readFileSync(path.join(folder, "side-twin.json"), "utf8")).toBe(before);
     await first;
     await expect(bench.runs.startCheck(id, { module: "nope" })).rejects.toMatchObject({ code: "bad-input" });
     await expect(bench.runs.startCheck("nope", {})).rejects.toMatchObject({ code: "not-found" });
