@@ -1,9 +1,15 @@
+import { execFileSync } from "node:child_process";
 import { chmodSync, lstatSync, readdirSync, readFileSync, statSync, symlinkSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
+import { packageRoot } from "@/engine/files/package-root";
 import { editFile, removeLeftParts, writeAtomically } from "@/engine/files/write";
 import { temporaryFolder } from "@/testing/temporary-port";
 
+const EDIT = `
+  import { writeAtomically } from "${path.join(packageRoot(), "src/engine/files/write.ts")}";
+  writeAtomically(process.argv[2], "x".repeat(50_000)).catch((error) => console.log(error.message));
+`;
 const read = (file: string) => readFileSync(file, "utf8");
 
 describe("editing a file", () => {
@@ -86,11 +92,32 @@ describe("editing a file", () => {
   });
 });
 
+describe("a disk on which only a part of the text has room", () => {
+  it("leaves the file as it was, and says why", async () => {
+    const folder = temporaryFolder({ "a.txt": "before" });
+    const script = path.join(temporaryFolder({ "edit.mts": EDIT }), "edit.mts");
+    // A limit of 8 KB a file cuts a write short as a full disk does: what has room is written, and no error tells of the rest.
+    const limited = 'trap "" XFSZ; ulimit -f 8; exec "$@"';
+    const command = [process.execPath, "--import", "tsx", script, path.join(folder, "a.txt")];
+    const said = execFileSync("bash", ["-c", limited, "-", ...command], { cwd: packageRoot(), encoding: "utf8" });
+    expect(said).toContain("a.txt cannot be written: it would be larger than files may be here");
+    expect([read(path.join(folder, "a.txt")), readdirSync(folder)]).toEqual(["before", ["a.txt"]]);
+  });
+});
+
 describe("temporary files left by a killed process", () => {
   it("are removed, those of a running one and other files stay", () => {
-    const names = ["p.json.4999999.part", "p.json.4999999.0123456789ab.part", `p.json.${process.ppid}.part`, "my.part"];
-    const folder = temporaryFolder(Object.fromEntries(names.map((name) => [name, ""])));
+    const left = ["p.json.4999999.part", "p.json.4999999.0123456789ab.part", "gone.jsonl.4999999.0123456789ab.part"];
+    const others = [
+      "p.json",
+      `p.json.${process.ppid}.part`,
+      "my.part",
+      "film",
+      "film.4999999.part",
+      "other.json.4999999.part",
+    ];
+    const folder = temporaryFolder(Object.fromEntries([...left, ...others].map((name) => [name, ""])));
     removeLeftParts(folder);
-    expect(readdirSync(folder).sort()).toEqual(["my.part", `p.json.${process.ppid}.part`].sort());
+    expect(readdirSync(folder).sort()).toEqual(others.sort());
   });
 });

@@ -14,7 +14,7 @@ import {
   renameSync,
   rmSync,
   statSync,
-  writeSync,
+  writeFileSync,
 } from "node:fs";
 import { chmod, mkdir, readFile } from "node:fs/promises";
 import path from "node:path";
@@ -25,7 +25,9 @@ import { decodeText } from "@/engine/files/text";
 const inProgress = new Set<string>();
 const queues = new Map<string, Promise<unknown>>();
 
-const PART = /\.(\d+)(?:\.[0-9a-f]{12})?\.part$/;
+const PART = /^(?<target>.+)\.(?<pid>\d+)(?<random>\.[0-9a-f]{12})?\.part$/;
+/** Earlier versions named the parts of these after the process alone. */
+const OWN_FORMAT = /\.jsonl?$/;
 const MAX_ATTEMPTS = 50;
 
 /** Replaces the text of a file, whatever it was. Creates its folder. Throws SideTwinError `not-writable`. */
@@ -93,7 +95,8 @@ async function replace(target: string, before: Buffer | null, after: string): Pr
     const mode = before === null ? 0o644 : statSync(target).mode & 0o7777;
     const opened = openSync(part, "wx", mode);
     try {
-      writeSync(opened, after);
+      // To the end: a single write on a nearly full disk is cut short, and no error tells it.
+      writeFileSync(opened, after);
       fsyncSync(opened);
     } finally {
       closeSync(opened);
@@ -146,6 +149,7 @@ const REASONS: Readonly<Record<string, string>> = {
   ENOENT: "its folder is not there",
   ENAMETOOLONG: "its name is too long",
   EMFILE: "too many files are open",
+  EFBIG: "it would be larger than files may be here",
 };
 
 /** Why the system refused to read or write, in plain words. */
@@ -186,9 +190,11 @@ export function removeLeftParts(folder: string): void {
     return;
   }
   for (const name of names) {
-    const [, pid] = PART.exec(name) ?? [];
+    const { target = "", pid, random } = PART.exec(name)?.groups ?? {};
     const file = path.join(folder, name);
-    if (pid === undefined || inProgress.has(file) || (Number(pid) !== process.pid && isRunning(Number(pid)))) continue;
+    // A person's own file may be named after a part of something: only what stands beside its target counts.
+    if (pid === undefined || (random === undefined && !(OWN_FORMAT.test(target) && names.includes(target)))) continue;
+    if (inProgress.has(file) || (Number(pid) !== process.pid && isRunning(Number(pid)))) continue;
     rmSync(file, { force: true });
   }
 }
