@@ -1,8 +1,7 @@
 /** Live drivers for tests, over a folder of sources. */
 import path from "node:path";
-import { DRIVERS } from "@/engine/bridge/drivers/index";
+import { DRIVERS, driversFolder } from "@/engine/bridge/drivers/index";
 import { type BridgeRequest, Pool, type PoolAnswer } from "@/engine/bridge/pool";
-import { packageRoot } from "@/engine/files/package-root";
 import { environmentFor } from "@/engine/process/environment";
 import { findRuntime } from "@/engine/toolchains/toolchains";
 
@@ -12,7 +11,7 @@ export const POOL_LIMITS = { timeMs: 5000, memoryMb: 512, outputKb: 64, processe
 export async function poolFor(language: string, cwd: string): Promise<Pool> {
   const driver = DRIVERS[language];
   if (!driver) throw new Error(`no driver for ${language}`);
-  const program = path.join(packageRoot(), "src/engine/bridge/drivers", driver.program);
+  const program = path.join(driversFolder(), driver.program);
   const command = [...(await findRuntime(language)), ...driver.flags(POOL_LIMITS.memoryMb), program];
   return new Pool({
     command,

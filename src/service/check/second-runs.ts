@@ -23,11 +23,15 @@ export type SecondTerms = {
   readonly onOtherUntraced: (index: number, twin: string, second: PoolAnswer) => void;
 };
 
+type Untraced = { readonly index: number; readonly twin: string; readonly second: PoolAnswer };
+
 export class SecondRuns {
   /** The original's first answers to the cases that may run again. */
   private readonly firstAnswers: (PoolAnswer | undefined)[] = [];
-  /** Traced runs that were answered otherwise without tracing. */
-  private readonly doubted: { readonly index: number; readonly twin: string; readonly second: PoolAnswer }[] = [];
+  /** Twin and place of a traced run → what it answered first without tracing. */
+  private readonly untraced = new Map<string, Untraced>();
+  /** Those of them that answered otherwise than the traced run. */
+  private readonly doubted = new Map<string, Untraced>();
   /** Cases that are run again even if they agree. */
   private readonly sample: ReadonlySet<string>;
   /** The original in another process. */
@@ -93,15 +97,26 @@ export class SecondRuns {
 
   private compareAgain(index: number, verdict: Verdict, second: PoolAnswer): void {
     const first = this.firstAnswers[index];
-    if (!first || isSteady(verdict, first, second, this.terms.open.port)) return;
-    if (isRunCase(verdict.item) && first.lines !== undefined) this.doubted.push({ index, twin: verdict.twin, second });
-    else this.terms.onUnsteady(index, verdict, first, second);
+    if (!first) return;
+    const isTraced = isRunCase(verdict.item) && first.lines !== undefined;
+    const key = `${verdict.twin}\0${index}`;
+    const before = this.untraced.get(key);
+    const isSame = isSteady(verdict, before?.second ?? first, second, this.terms.open.port);
+    if (isTraced && !before) {
+      const entry = { index, twin: verdict.twin, second };
+      this.untraced.set(key, entry);
+      if (!isSame) this.doubted.set(key, entry);
+    } else if (!isSame) {
+      // Two runs alike but for their answers: it is not for the tracing.
+      this.doubted.delete(key);
+      this.terms.onUnsteady(index, verdict, first, second);
+    }
   }
 
   /** A third run tells whether tracing changed the first answer, which then does not count, or the original is unsteady. */
   private async settleDoubted(): Promise<void> {
     const { all, cases, latest, open, onOtherUntraced, onUnsteady } = this.terms;
-    const doubted = this.doubted.splice(0);
+    const doubted = [...this.doubted.values()];
     if (doubted.length === 0 || !this.again) return;
     const items = [...new Set(doubted.flatMap(({ index }) => cases[index] ?? []))];
     await this.again.run(items, all, (item, third) => {

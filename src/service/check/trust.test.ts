@@ -192,6 +192,18 @@ describe("program runs", () => {
     );
   });
 
+  it("are unsteady where two of them alike answer otherwise, whatever the traced one said", async () => {
+    const original = 'import random\nprint(random.choice("ab"))\n';
+    const port = {
+      original: { root: "original", language: "python", run: ["python3", "m.py"] },
+      twins: [{ name: "ts", root: "twin", language: "typescript", run: ["npx", "tsx", "m.ts"] }],
+    };
+    const cases = ["r1", "r2", "r3", "r4"].map((id) => ({ id, run: {}, repeat: 20 }));
+    const folder = temporaryPort({ original, twin: 'console.log("a");\n', cases, port });
+    const { report } = await runCheckOfFile(folder, {});
+    expect(outcomesOf(report)).toEqual({ r1: "unsteady", r2: "unsteady", r3: "unsteady", r4: "unsteady" });
+  });
+
   it("that tracing changes are judged by a run without it", async () => {
     const original = 'def f():\n    return 1\nf()\nprint("plain" if len(f.__code__.co_code) < 12 else "traced")\n';
     const port = {
