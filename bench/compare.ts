@@ -2,7 +2,7 @@
 import { spawnSync } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import { compareFiles } from "@/service/compare-files";
+import { compareFiles } from "@/service/check/compare-files";
 
 /** Seconds of the quickest of three: what a figure is held against must not have had a bad moment. */
 async function quickest(work: () => unknown): Promise<number> {

@@ -6,7 +6,7 @@ import { spawn } from "node:child_process";
 import { mkdirSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { findRuntime } from "@/engine/toolchains/toolchains";
-import { runCheckOfFile } from "@/service/run-check";
+import { runCheckOfFile } from "@/service/check/run-check";
 
 const MODULES = 10;
 

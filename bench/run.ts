@@ -6,14 +6,14 @@ import { spawn } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { availableParallelism, cpus, tmpdir, totalmem } from "node:os";
 import path from "node:path";
-import { DRIVERS } from "@/engine/bridge/drivers/index";
 import { Pool } from "@/engine/bridge/pool";
-import { packageRoot } from "@/engine/files/package-root";
+import { DRIVERS } from "@/engine/drivers/index";
+import { packageRoot } from "@/engine/package-root";
 import { environmentFor } from "@/engine/process/environment";
 import { runPrograms } from "@/engine/runs/program-runs";
 import { findRuntime } from "@/engine/toolchains/toolchains";
-import { LiveCheck } from "@/service/live-check";
-import { PortReader } from "@/service/reading";
+import { LiveCheck } from "@/service/check/live-check";
+import { PortReader } from "@/service/reading/reading";
 import { Store } from "@/store/open";
 import { savePort } from "@/store/ports";
 import { benchCompare } from "./compare";
@@ -72,7 +72,7 @@ async function timeBridge(language: string, count: number): Promise<number> {
   const driver = DRIVERS[language];
   if (!source || !driver) throw new Error(`no ${language}`);
   writeFileSync(path.join(work, source.file), source.code);
-  const program = path.join(packageRoot(), "src/engine/bridge/drivers", driver.program);
+  const program = path.join(packageRoot(), "src/engine/drivers", driver.program);
   const pool = new Pool({
     command: [...(await findRuntime(language)), ...driver.flags(LIMITS.memoryMb), program],
     cwd: work,

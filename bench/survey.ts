@@ -2,10 +2,10 @@
 import { appendFileSync, cpSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { Language, Parser } from "web-tree-sitter";
-import { packageRoot } from "@/engine/files/package-root";
 import { listFiles } from "@/engine/files/tree";
+import { packageRoot } from "@/engine/package-root";
 import { findRuntime } from "@/engine/toolchains/toolchains";
-import { FactsCache, surveyFolder } from "@/service/survey-folder";
+import { FactsCache, surveyFolder } from "@/service/reading/survey-folder";
 
 /** The standard library of the Python on this machine, the largest tree that is surely there. */
 async function largeTree(): Promise<string | null> {

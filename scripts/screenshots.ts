@@ -3,7 +3,7 @@ import { mkdirSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { Page } from "puppeteer-core";
-import { packageRoot } from "@/engine/files/package-root";
+import { packageRoot } from "@/engine/package-root";
 import { startBrowser, startServer } from "@/testing/browser";
 
 const folder = path.resolve(process.argv[2] ?? path.join(packageRoot(), "docs/screenshots"));

@@ -2,7 +2,7 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { jsonSchemas } from "@/core/formats/json-schemas";
-import { packageRoot } from "@/engine/files/package-root";
+import { packageRoot } from "@/engine/package-root";
 
 const folder = path.join(packageRoot(), "docs/schemas");
 mkdirSync(folder, { recursive: true });

@@ -7,10 +7,10 @@ import { hasCompared } from "@/core/report/totals";
 import { formatJunit } from "@/core/report/writers/junit";
 import { formatLcov } from "@/core/report/writers/lcov";
 import { formatSarif } from "@/core/report/writers/sarif";
-import { exitStatusOf } from "@/service/exit-status";
-import { twinFile } from "@/service/open-port";
-import { prepareDataFolder, refuseUnwritable, writeOutput } from "@/service/output-file";
-import { answersFolderIn, runCheckOfFile } from "@/service/run-check";
+import { answersFolderIn, runCheckOfFile } from "@/service/check/run-check";
+import { exitStatusOf } from "@/service/port/exit-status";
+import { twinFile } from "@/service/port/open-port";
+import { prepareDataFolder, refuseUnwritable, writeOutput } from "@/service/port/output-file";
 
 type Options = {
   module?: string;

@@ -2,7 +2,7 @@ import { execFile, spawn } from "node:child_process";
 import { existsSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
-import { packageRoot } from "@/engine/files/package-root";
+import { packageRoot } from "@/engine/package-root";
 import { temporaryFolder, temporaryPort } from "@/testing/temporary-port";
 
 const PROGRAM = path.join(packageRoot(), "bin/side-twin.mjs");

@@ -1,6 +1,6 @@
 import { Command, Option } from "commander";
 import { type DocumentKind, documentKind } from "@/core/formats/document-kind";
-import { compareFiles } from "@/service/compare-files";
+import { compareFiles } from "@/service/check/compare-files";
 
 export function compareCommand(): Command {
   return new Command("compare")

@@ -6,8 +6,8 @@ import { pairCommand } from "@/cli/pair";
 import { shrinkCommand } from "@/cli/shrink";
 import { surveyCommand } from "@/cli/survey";
 import { formatError, toErrorRecord } from "@/core/errors";
-import { EXIT_STATUS } from "@/service/exit-status";
-import { readVersion } from "@/service/version";
+import { EXIT_STATUS } from "@/service/port/exit-status";
+import { readVersion } from "@/service/port/version";
 
 async function main(argv: readonly string[]): Promise<void> {
   const program = new Command("side-twin")

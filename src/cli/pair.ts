@@ -1,5 +1,5 @@
 import { Command } from "commander";
-import { pairPort } from "@/service/pair-port";
+import { pairPort } from "@/service/reading/pair-port";
 
 export function pairCommand(): Command {
   return new Command("pair")

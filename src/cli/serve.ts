@@ -2,11 +2,11 @@ import { homedir } from "node:os";
 import path from "node:path";
 import { Command, InvalidArgumentError } from "commander";
 import { startWebServer, type WebServer } from "@/cli/web-server";
-import { buildPages } from "@/service/build-pages";
-import { setCurrentWorkbench } from "@/service/current";
-import { bringDemoPorts } from "@/service/demo-ports";
-import { prepareDataFolder } from "@/service/output-file";
-import { Workbench } from "@/service/workbench/workbench";
+import { prepareDataFolder } from "@/service/port/output-file";
+import { buildPages } from "@/service/server/build-pages";
+import { setCurrentWorkbench } from "@/service/server/current";
+import { bringDemoPorts } from "@/service/server/demo-ports";
+import { Workbench } from "@/service/server/workbench";
 
 type Options = { port: number; data: string; browse: string };
 

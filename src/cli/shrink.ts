@@ -1,5 +1,5 @@
 import { Command, InvalidArgumentError } from "commander";
-import { shrinkCaseOfFile } from "@/service/shrink-case";
+import { shrinkCaseOfFile } from "@/service/check/shrink-case";
 
 type Options = { case: string; twin?: string; seconds: number; json?: boolean };
 

@@ -1,6 +1,6 @@
 import { Command } from "commander";
 import { languageTitle } from "@/core/source/language-of";
-import { type FolderSurvey, surveyFolder } from "@/service/survey-folder";
+import { type FolderSurvey, surveyFolder } from "@/service/reading/survey-folder";
 
 export function surveyCommand(): Command {
   return new Command("survey")

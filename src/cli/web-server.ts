@@ -3,7 +3,7 @@ import { randomBytes } from "node:crypto";
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from "node:http";
 import next from "next";
 import { SideTwinError } from "@/core/errors";
-import { requestStarted } from "@/service/request-pace";
+import { requestStarted } from "@/service/check/request-pace";
 
 export type WebServer = { readonly url: string; readonly close: () => Promise<void> };
 

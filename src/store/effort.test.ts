@@ -1,6 +1,6 @@
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { packageRoot } from "@/engine/files/package-root";
+import { packageRoot } from "@/engine/package-root";
 import { findBaseline, saveBaseline } from "@/store/baselines";
 import { listEffort, listTouches, saveEffort, saveTouches } from "@/store/effort";
 import { Store } from "@/store/open";

@@ -3,7 +3,7 @@ import { copyFileSync, symlinkSync } from "node:fs";
 import path from "node:path";
 import { afterEach, describe, expect, it } from "vitest";
 import { z } from "zod";
-import { packageRoot } from "@/engine/files/package-root";
+import { packageRoot } from "@/engine/package-root";
 import { endCheck, listChecks, listProven, saveProven, startCheck } from "@/store/checks";
 import { Store } from "@/store/open";
 import { deletePort, findPortByFile, listPorts, savePort, saveReading } from "@/store/ports";

@@ -1,11 +1,11 @@
 /** Cases as the causes see them, from pairs of answers. */
 import type { Answer, StepsAnswer } from "@/core/compare/answer";
 import { compareAnswers } from "@/core/compare/compare";
-import { withDefaults } from "@/core/compare/equality";
 import type { Example } from "@/core/explain/cause";
 import type { CaseFacts } from "@/core/explain/facets";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
+import { withDefaults } from "@/core/values/equality";
 
 type Special = { readonly [key: string]: Json };
 

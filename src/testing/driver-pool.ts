@@ -1,7 +1,7 @@
 /** Live drivers for tests, over a folder of sources. */
 import path from "node:path";
-import { DRIVERS, driversFolder } from "@/engine/bridge/drivers/index";
 import { type BridgeRequest, Pool, type PoolAnswer } from "@/engine/bridge/pool";
+import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 import { environmentFor } from "@/engine/process/environment";
 import { findRuntime } from "@/engine/toolchains/toolchains";
 

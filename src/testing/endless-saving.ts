@@ -1,6 +1,6 @@
 /** Saves batches of verdicts until it is killed, printing the number of each batch once it is saved. */
 import path from "node:path";
-import { packageRoot } from "@/engine/files/package-root";
+import { packageRoot } from "@/engine/package-root";
 import { startCheck } from "@/store/checks";
 import { Store } from "@/store/open";
 import { savePort } from "@/store/ports";

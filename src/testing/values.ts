@@ -1,7 +1,7 @@
 /** Arbitrary values for property tests. */
 import fc from "fast-check";
-import { keyText } from "@/core/compare/canonical";
-import { DEFAULT_EQUALITY } from "@/core/compare/equality";
+import { keyText } from "@/core/values/canonical";
+import { DEFAULT_EQUALITY } from "@/core/values/equality";
 import type { Value } from "@/core/values/value";
 
 const text = fc.string({ unit: "grapheme" });

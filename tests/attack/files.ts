@@ -3,9 +3,9 @@ import { writeFileSync } from "node:fs";
 import path from "node:path";
 import { isSideTwinError } from "@/core/errors";
 import { selectCases } from "@/service/check/select-cases";
-import { openPort, readCases } from "@/service/open-port";
-import { pairPort } from "@/service/pair-port";
-import { surveyFolder } from "@/service/survey-folder";
+import { openPort, readCases } from "@/service/port/open-port";
+import { pairPort } from "@/service/reading/pair-port";
+import { surveyFolder } from "@/service/reading/survey-folder";
 import { type Finding, randomFrom } from "./finding";
 import { portFile, scratchFolder } from "./scratch";
 

@@ -2,8 +2,8 @@
 import { execFile } from "node:child_process";
 import { readdirSync, readFileSync, renameSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import { packageRoot } from "@/engine/files/package-root";
-import { Workbench } from "@/service/workbench/workbench";
+import { packageRoot } from "@/engine/package-root";
+import { Workbench } from "@/service/server/workbench";
 import { type Finding, randomFrom } from "./finding";
 import { portFile, scratchFolder } from "./scratch";
 

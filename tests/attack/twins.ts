@@ -2,7 +2,7 @@
 import { execFileSync } from "node:child_process";
 import { existsSync, rmSync } from "node:fs";
 import path from "node:path";
-import { runCheckOfFile } from "@/service/run-check";
+import { runCheckOfFile } from "@/service/check/run-check";
 import { NODE_FAULTS, nodeModule } from "./faults-node";
 import { PYTHON_FAULTS, pythonModule } from "./faults-python";
 import type { Finding } from "./finding";

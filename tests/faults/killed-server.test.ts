@@ -2,7 +2,7 @@
 import { rmSync } from "node:fs";
 import fc from "fast-check";
 import { afterAll, describe, expect, it } from "vitest";
-import type { OrderView, PortCard, PortEvent } from "@/core/progress/views";
+import type { OrderView, PortCard, PortEvent } from "@/api/views";
 import { startServer } from "@/testing/browser";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 

@@ -5,7 +5,7 @@ import path from "node:path";
 import { describe, expect, it } from "vitest";
 import type { CaseReport } from "@/core/formats/report";
 import { runningCount } from "@/engine/process/group";
-import { runCheckOfFile } from "@/service/run-check";
+import { runCheckOfFile } from "@/service/check/run-check";
 import { temporaryFolder, temporaryPort } from "@/testing/temporary-port";
 
 const OUTSIDE = path.join(temporaryFolder(), "outside");

@@ -2,7 +2,7 @@
 import type { z } from "zod";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
 import { firstIssue, issueToError } from "@/core/formats/document";
-import { HTTP_STATUS } from "@/service/exit-status";
+import { HTTP_STATUS } from "@/service/port/exit-status";
 
 export const respond = (work: () => Promise<unknown>): Promise<Response> =>
   answer(async () => Response.json((await work()) ?? {}, { headers: { "cache-control": "no-store" } }));

@@ -5,10 +5,10 @@
 import type { Needed } from "@/core/allowances/needed";
 import { allowsNumber, numberDistance } from "@/core/allowances/number-tolerance";
 import { neededLoosening } from "@/core/allowances/text-loosening";
-import { canonicalText } from "@/core/compare/canonical";
-import type { Equality } from "@/core/compare/equality";
 import type { Allow, Allowance } from "@/core/formats/allowance";
 import type { Json } from "@/core/formats/json";
+import { canonicalText } from "@/core/values/canonical";
+import type { Equality } from "@/core/values/equality";
 import { isNumber } from "@/core/values/number";
 import { matchesGlob, matchesPath, splitPath } from "@/core/values/path";
 import { fromNotation, type Value } from "@/core/values/value";

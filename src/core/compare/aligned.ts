@@ -9,13 +9,13 @@ import {
   bytesAround,
 } from "@/core/compare/aligned-documents";
 import type { Answer, RunAnswer, Thrown } from "@/core/compare/answer";
-import { canonicalText, keyText } from "@/core/compare/canonical";
 import { contentOf, sameForm } from "@/core/compare/compare";
 import { bytesOf, type Content } from "@/core/compare/comparers/comparer";
 import { type KindsByPath, kindOfBoth, kindSetFor } from "@/core/compare/documents";
-import { DEFAULT_EQUALITY, type Equality } from "@/core/compare/equality";
 import { parseJsonText, toValue } from "@/core/compare/json-text";
 import type { Json } from "@/core/formats/json";
+import { canonicalText, keyText } from "@/core/values/canonical";
+import { DEFAULT_EQUALITY, type Equality } from "@/core/values/equality";
 import { joinPath } from "@/core/values/path";
 import { fromNotation, toNotation, type Value } from "@/core/values/value";
 

@@ -2,14 +2,14 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { allowancesFor } from "@/core/allowances/allowances";
 import type { CallAnswer } from "@/core/compare/answer";
-import { canonicalText } from "@/core/compare/canonical";
 import { compareAnswers } from "@/core/compare/compare";
-import { DEFAULT_EQUALITY, type Equality, withDefaults } from "@/core/compare/equality";
 import { sameNotation } from "@/core/compare/same-notation";
 import { Trial } from "@/core/compare/trial";
 import { compareValues } from "@/core/compare/values";
 import type { Allow } from "@/core/formats/allowance";
 import type { Json } from "@/core/formats/json";
+import { canonicalText } from "@/core/values/canonical";
+import { DEFAULT_EQUALITY, type Equality, withDefaults } from "@/core/values/equality";
 import { fromNotation, toNotation } from "@/core/values/value";
 import { arbitraryValue } from "@/testing/values";
 

@@ -6,7 +6,6 @@ import type { Excuse, ScopedAllowance } from "@/core/allowances/allowances";
 import type { Answer, CallAnswer, RunAnswer, StepAnswer, StepsAnswer, Thrown } from "@/core/compare/answer";
 import { bytesOf, type Content } from "@/core/compare/comparers/comparer";
 import { compareDocuments, type KindsByPath, kindSetFor } from "@/core/compare/documents";
-import type { Equality } from "@/core/compare/equality";
 import { sameNotation } from "@/core/compare/same-notation";
 import { compareTimes } from "@/core/compare/times";
 import { Trial } from "@/core/compare/trial";
@@ -14,6 +13,7 @@ import { compareValues } from "@/core/compare/values";
 import { assertNever } from "@/core/errors";
 import type { Json } from "@/core/formats/json";
 import type { Divergence } from "@/core/formats/report";
+import type { Equality } from "@/core/values/equality";
 import { matchesFile } from "@/core/values/file-pattern";
 import { fromNotation, type Value } from "@/core/values/value";
 

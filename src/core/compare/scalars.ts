@@ -1,6 +1,6 @@
 /** Whether two values without parts are the same under an equality; the kind of difference otherwise. */
-import type { Equality } from "@/core/compare/equality";
-import { offsetOf, toInstant } from "@/core/compare/instant";
+import type { Equality } from "@/core/values/equality";
+import { offsetOf, toInstant } from "@/core/values/instant";
 import { exactText, isNumber, type NumberValue } from "@/core/values/number";
 import type { Value } from "@/core/values/value";
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { allowancesFor } from "@/core/allowances/allowances";
 import { compareAnswers } from "@/core/compare/compare";
-import { DEFAULT_EQUALITY } from "@/core/compare/equality";
+import { DEFAULT_EQUALITY } from "@/core/values/equality";
 
 const run = (lines: readonly [string, number][]) =>
   ({

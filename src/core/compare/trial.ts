@@ -10,10 +10,10 @@ import {
   type Measure,
   type ScopedAllowance,
 } from "@/core/allowances/allowances";
-import type { Equality } from "@/core/compare/equality";
 import type { Allow } from "@/core/formats/allowance";
 import type { Json } from "@/core/formats/json";
 import type { Divergence } from "@/core/formats/report";
+import type { Equality } from "@/core/values/equality";
 import { splitPath } from "@/core/values/path";
 import { toNotation, type Value } from "@/core/values/value";
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { compareAnswers } from "@/core/compare/compare";
-import { DEFAULT_EQUALITY } from "@/core/compare/equality";
 import { unmatchedPatterns } from "@/core/compare/unmatched";
+import { DEFAULT_EQUALITY } from "@/core/values/equality";
 import { matchesFile } from "@/core/values/file-pattern";
 
 const run = (files: Readonly<Record<string, string>>) =>

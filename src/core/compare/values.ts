@@ -1,10 +1,10 @@
 /** Two values, by path: scalars, lists, sets, maps and objects under the equality, with the allowances that reshape. */
 import { findStructural } from "@/core/allowances/allowances";
 import { alignItems } from "@/core/compare/align";
-import { canonicalText, keyText } from "@/core/compare/canonical";
-import { DEFAULT_EQUALITY } from "@/core/compare/equality";
 import { compareScalars } from "@/core/compare/scalars";
 import type { Trial } from "@/core/compare/trial";
+import { canonicalText, keyText } from "@/core/values/canonical";
+import { DEFAULT_EQUALITY } from "@/core/values/equality";
 import { joinPath, splitPath } from "@/core/values/path";
 import type { Value } from "@/core/values/value";
 

@@ -2,11 +2,11 @@
 import { describe, expect, it } from "vitest";
 import type { CallAnswer, StepsAnswer } from "@/core/compare/answer";
 import { compareAnswers } from "@/core/compare/compare";
-import { DEFAULT_EQUALITY } from "@/core/compare/equality";
 import { CAUSES } from "@/core/explain/causes/index";
 import type { CaseFacts } from "@/core/explain/facets";
 import { findFamilies } from "@/core/explain/families";
 import type { Json } from "@/core/formats/json";
+import { DEFAULT_EQUALITY } from "@/core/values/equality";
 import { freshState, PORTED_CLASSES, type PortedClass, type PortedStep } from "@/testing/ported-classes";
 import { PORTED, type PortedFunction, printed } from "@/testing/ported-functions";
 

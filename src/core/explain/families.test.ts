@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { compareAnswers } from "@/core/compare/compare";
-import { DEFAULT_EQUALITY } from "@/core/compare/equality";
 import type { Example } from "@/core/explain/cause";
 import type { CaseFacts } from "@/core/explain/facets";
 import { findFamilies, pathShape } from "@/core/explain/families";
 import { sharedCaseSchema } from "@/core/formats/case-line";
+import { DEFAULT_EQUALITY } from "@/core/values/equality";
 import { splitFacts } from "@/testing/case-facts";
 
 const familiesOf = (examples: readonly Example[], call?: string) => {

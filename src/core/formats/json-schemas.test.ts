@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { jsonSchemas } from "@/core/formats/json-schemas";
-import { packageRoot } from "@/engine/files/package-root";
+import { packageRoot } from "@/engine/package-root";
 
 describe("the shipped JSON Schemas", () => {
   it.each(Object.entries(jsonSchemas()))("%s is what the code reads (else run `npm run schemas`)", (name, schema) => {

@@ -2,7 +2,7 @@
  * Modules and twin files that have the same name in any style. Where several have it, the folders around them decide: the
  * likeliest are taken first, and what stays undecided is left to their content.
  */
-import type { FileGroup } from "@/core/survey/group-modules";
+import type { FileGroup } from "@/core/pairing/group-modules";
 
 export type NamedModule = { readonly name: string; readonly files: readonly string[] };
 

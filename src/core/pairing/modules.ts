@@ -4,9 +4,9 @@
  */
 import type { PortFile } from "@/core/formats/port-file";
 import { assignByName, isGeneralName } from "@/core/pairing/by-name";
+import { type FileGroup, groupModules, shortNames } from "@/core/pairing/group-modules";
 import { mappedFile } from "@/core/pairing/module-map";
 import { languageOf } from "@/core/source/language-of";
-import { type FileGroup, groupModules, shortNames } from "@/core/survey/group-modules";
 import { matchesFile } from "@/core/values/file-pattern";
 
 export type PortModule = {

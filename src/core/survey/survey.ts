@@ -4,11 +4,11 @@
  */
 import { findLayers } from "@/core/order/layers";
 import { findUntie, type Untie } from "@/core/order/untie";
+import { groupModules } from "@/core/pairing/group-modules";
 import { findLanguage } from "@/core/source/languages/index";
 import type { Import, Section } from "@/core/source/section";
 import type { FileFacts, ResolvedImport, SurveyedFile } from "@/core/survey/file-facts";
 import { type DeclaredNames, declaredName, FileIndex, type Manifests, NO_MANIFESTS } from "@/core/survey/file-index";
-import { groupModules } from "@/core/survey/group-modules";
 import { findMentions, type Mention, type PlainText } from "@/core/survey/mentions";
 import { findOutside, OutsideCache, type OutsideUse } from "@/core/survey/outside";
 import { findSnags, type Snag } from "@/core/survey/snags";

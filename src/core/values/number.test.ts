@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { allowsNumber, neededTolerance, numberDistance } from "@/core/allowances/number-tolerance";
 import { neededLoosening } from "@/core/allowances/text-loosening";
-import { toInstant } from "@/core/compare/instant";
+import { toInstant } from "@/core/values/instant";
 import { exactText, type NumberValue, toDouble, ulpsBetween } from "@/core/values/number";
 
 const int = (value: bigint): NumberValue => ({ kind: "int", value });

@@ -6,7 +6,8 @@
 import { appendFileSync, mkdirSync, readdirSync, rmSync, statSync, utimesSync } from "node:fs";
 import { readFile } from "node:fs/promises";
 import path from "node:path";
-import { type Lines, type Read, type Reply, readReply } from "@/engine/bridge/replies";
+import { type Read, type Reply, readReply } from "@/engine/bridge/replies";
+import type { Lines } from "@/engine/drivers/driver";
 import { giveWay } from "@/engine/pace";
 
 /** So many stamps of one module stay, so that taking a change back finds its answers again. */

@@ -3,13 +3,13 @@ import path from "node:path";
 import type { Readable, Writable } from "node:stream";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { canonicalText } from "@/core/compare/canonical";
-import { DEFAULT_EQUALITY } from "@/core/compare/equality";
 import type { Json } from "@/core/formats/json";
+import { canonicalText } from "@/core/values/canonical";
+import { DEFAULT_EQUALITY } from "@/core/values/equality";
 import { fromNotation, toNotation } from "@/core/values/value";
-import { DRIVERS } from "@/engine/bridge/drivers/index";
 import type { BridgeRequest, Pool, PoolAnswer } from "@/engine/bridge/pool";
-import { packageRoot } from "@/engine/files/package-root";
+import { DRIVERS } from "@/engine/drivers/index";
+import { packageRoot } from "@/engine/package-root";
 import { findRuntime } from "@/engine/toolchains/toolchains";
 import { askPool, poolFor } from "@/testing/driver-pool";
 import { temporaryFolder } from "@/testing/temporary-port";
@@ -204,7 +204,7 @@ describe.each([
 
 /** A driver as a process of its own, with the ends of what it is asked by and answers on. */
 async function startByHand(language: string, files: Readonly<Record<string, string>>) {
-  const program = path.join(packageRoot(), "src/engine/bridge/drivers", DRIVERS[language]?.program ?? "");
+  const program = path.join(packageRoot(), "src/engine/drivers", DRIVERS[language]?.program ?? "");
   const [runtime = ""] = await findRuntime(language);
   const cwd = temporaryFolder(files);
   const child = spawn(runtime, [program], { cwd, stdio: ["ignore", "pipe", "inherit", "pipe", "pipe"] });

@@ -11,8 +11,9 @@ import { z } from "zod";
 import type { Broken } from "@/core/compare/answer";
 import type { Limits } from "@/core/formats/port-file";
 import { DriverProcess } from "@/engine/bridge/driver-process";
-import { type Lines, parseRecord, type Read, readLine } from "@/engine/bridge/replies";
+import { parseRecord, type Read, readLine } from "@/engine/bridge/replies";
 import { Seal } from "@/engine/bridge/seal";
+import type { Lines } from "@/engine/drivers/driver";
 import { afterPause } from "@/engine/pace";
 import type { TreeUse } from "@/engine/process/tree";
 

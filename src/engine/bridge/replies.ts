@@ -1,9 +1,8 @@
 /** A driver's reply as what became of the case. Read by hand, field by field: it is on the path of every case. */
+
 import type { Answer, SideResult, StepsAnswer, Thrown } from "@/core/compare/answer";
 import type { Json } from "@/core/formats/json";
-
-/** File → lines run, ascending. */
-export type Lines = { readonly [file: string]: readonly number[] };
+import type { Lines } from "@/engine/drivers/driver";
 
 /** What a driver writes, before it is read. */
 export type Reply = { readonly [key: string]: Json };

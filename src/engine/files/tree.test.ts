@@ -2,8 +2,8 @@ import { mkdirSync, symlinkSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { listFiles } from "@/engine/files/tree";
-import { openPort } from "@/service/open-port";
-import { surveyFolder } from "@/service/survey-folder";
+import { openPort } from "@/service/port/open-port";
+import { surveyFolder } from "@/service/reading/survey-folder";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 
 describe("the files of a side", () => {

@@ -2,7 +2,7 @@
 import { type Stats, statSync } from "node:fs";
 import path from "node:path";
 import { glob } from "tinyglobby";
-import { ALL_DRIVERS } from "@/engine/bridge/drivers/index";
+import { ALL_DRIVERS } from "@/engine/drivers/index";
 
 /** Folders that hold no sources of the person's own. */
 export const ALWAYS_IGNORED = [

@@ -2,8 +2,8 @@ import { execFileSync } from "node:child_process";
 import { chmodSync, lstatSync, readdirSync, readFileSync, statSync, symlinkSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
-import { packageRoot } from "@/engine/files/package-root";
 import { editFile, removeLeftParts, writeAtomically } from "@/engine/files/write";
+import { packageRoot } from "@/engine/package-root";
 import { temporaryFolder } from "@/testing/temporary-port";
 
 const EDIT = `

@@ -1,8 +1,8 @@
 /** The environment of ported code: the person's own, with a fixed time zone and locale unless the port says otherwise. */
 import { existsSync } from "node:fs";
 import path from "node:path";
-import { fromAllDrivers } from "@/engine/bridge/drivers/index";
-import { packageRoot } from "@/engine/files/package-root";
+import { fromAllDrivers } from "@/engine/drivers/index";
+import { packageRoot } from "@/engine/package-root";
 
 /** TZ=UTC and a C.UTF-8 locale; the tools that Side Twin brings come last on the PATH. */
 export function environmentFor(own: Readonly<Record<string, string>> = {}): NodeJS.ProcessEnv {

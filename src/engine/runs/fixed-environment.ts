@@ -1,7 +1,7 @@
 /** How the clock and the random numbers of a whole program are fixed: by what its runtime loads before it. */
 import { SideTwinError } from "@/core/errors";
-import type { FixedTerms } from "@/engine/bridge/driver";
-import { DRIVERS, driversFolder } from "@/engine/bridge/drivers/index";
+import type { FixedTerms } from "@/engine/drivers/driver";
+import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 
 /** Whether the clock of programs in a language can be set. */
 export const canFix = (language: string): boolean => DRIVERS[language] !== undefined;

@@ -8,7 +8,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import type { WrittenFile } from "@/core/compare/answer";
 import { SideTwinError } from "@/core/errors";
-import { ALL_DRIVERS } from "@/engine/bridge/drivers/index";
+import { ALL_DRIVERS } from "@/engine/drivers/index";
 
 const LEFT_BEHIND = new Set([".git", ...ALL_DRIVERS.flatMap((driver) => driver.madeFolders)]);
 const MAX_FILE_BYTES = 32 * 1024 * 1024;

@@ -8,7 +8,7 @@ import { spawnSync } from "node:child_process";
 import { existsSync, readFileSync, realpathSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { ALL_DRIVERS } from "@/engine/bridge/drivers/index";
+import { ALL_DRIVERS } from "@/engine/drivers/index";
 
 const BUBBLEWRAP = ["/usr/bin/bwrap", "/usr/local/bin/bwrap", "/bin/bwrap"];
 const BASE = [

@@ -10,7 +10,7 @@ import { HEADERS } from "@/core/survey/c-headers";
 import { codeWords } from "@/core/survey/code-words";
 import type { FileFacts } from "@/core/survey/file-facts";
 import { snagNames, snagSyntax } from "@/core/survey/snags/index";
-import { packageRoot } from "@/engine/files/package-root";
+import { packageRoot } from "@/engine/package-root";
 
 export type ParsedSource = {
   readonly lines: readonly string[];

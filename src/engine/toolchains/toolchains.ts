@@ -4,8 +4,8 @@ import { accessSync, closeSync, constants, openSync, readSync, statSync } from "
 import path from "node:path";
 import { promisify } from "node:util";
 import { SideTwinError } from "@/core/errors";
-import type { Driver } from "@/engine/bridge/driver";
-import { ALL_DRIVERS, DRIVERS } from "@/engine/bridge/drivers/index";
+import type { Driver } from "@/engine/drivers/driver";
+import { ALL_DRIVERS, DRIVERS } from "@/engine/drivers/index";
 
 const run = promisify(execFile);
 

@@ -1,5 +1,5 @@
 import { afterAll, describe, expect, it } from "vitest";
-import { DEFAULT_EQUALITY } from "@/core/compare/equality";
+import { DEFAULT_EQUALITY } from "@/core/values/equality";
 import { WorkerPool } from "@/engine/workers/worker-pool";
 
 const pool = new WorkerPool(2);

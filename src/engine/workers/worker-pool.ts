@@ -6,7 +6,7 @@ import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { Worker } from "node:worker_threads";
 import { type ErrorRecord, SideTwinError } from "@/core/errors";
-import { packageRoot } from "@/engine/files/package-root";
+import { packageRoot } from "@/engine/package-root";
 import type { JobName, Jobs } from "@/engine/workers/jobs";
 
 type Waiting = { readonly resolve: (value: unknown) => void; readonly reject: (error: unknown) => void };

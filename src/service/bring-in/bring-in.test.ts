@@ -4,8 +4,8 @@ import { Readable } from "node:stream";
 import { describe, expect, it } from "vitest";
 import { ZipFile } from "yazl";
 import { BringIn } from "@/service/bring-in/bring-in";
-import { FolderBrowser } from "@/service/browse-folders";
-import { openPort } from "@/service/open-port";
+import { FolderBrowser } from "@/service/bring-in/browse-folders";
+import { openPort } from "@/service/port/open-port";
 import { gitIn } from "@/testing/git";
 import { temporaryFolder, writeFiles } from "@/testing/temporary-port";
 

@@ -8,19 +8,19 @@ import { access, constants, mkdir, readdir, rm, stat } from "node:fs/promises";
 import path from "node:path";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
+import type { EffectView, FoundView, RevisionsView, Source } from "@/api/bring-in-views";
 import { type Draft, toPortFile } from "@/core/bring-in/draft";
-import type { EffectView, FoundView, RevisionsView, Source } from "@/core/bring-in/views";
 import { SideTwinError } from "@/core/errors";
 import { listFiles } from "@/engine/files/tree";
 import { type UnzipProgress, unzip } from "@/engine/files/unzip";
 import { copyRepository, findCommit, readRepository } from "@/engine/git/git";
+import type { FolderBrowser } from "@/service/bring-in/browse-folders";
 import { effectOf } from "@/service/bring-in/effect";
 import { adapt, draftFor, type Found, findInFolder } from "@/service/bring-in/found";
 import { foundView } from "@/service/bring-in/found-view";
 import { keepPort } from "@/service/bring-in/keep-port";
-import type { FolderBrowser } from "@/service/browse-folders";
-import { PORT_FILE } from "@/service/open-port";
-import type { FactsCache } from "@/service/survey-folder";
+import { PORT_FILE } from "@/service/port/open-port";
+import type { FactsCache } from "@/service/reading/survey-folder";
 
 /** A source that is looked at. `staged` is the folder that is its own, and goes when nobody keeps it. */
 type Looked = {

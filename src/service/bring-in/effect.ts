@@ -1,6 +1,6 @@
 /** What a draft of a port would make, without writing anything. */
 import path from "node:path";
-import type { EffectView } from "@/core/bring-in/views";
+import type { EffectView } from "@/api/bring-in-views";
 import type { PortFile } from "@/core/formats/port-file";
 import { effectOfMap } from "@/core/pairing/module-map";
 import { resolveModules } from "@/core/pairing/modules";

@@ -1,6 +1,7 @@
 /** What was found in a tree, as the bring-in page shows it. */
+
+import type { FoundView } from "@/api/bring-in-views";
 import type { Draft } from "@/core/bring-in/draft";
-import type { FoundView } from "@/core/bring-in/views";
 import { type Found, languagesOf, plannedLanguages } from "@/service/bring-in/found";
 
 const SHOWN = 40;

@@ -9,7 +9,7 @@ import { isTestFile } from "@/core/survey/test-files";
 import { listFiles } from "@/engine/files/tree";
 import { decode } from "@/engine/source/read-files";
 import { findTools, type LanguageTool } from "@/engine/toolchains/language-tools";
-import { FactsCache, type FolderSurvey, surveyFolder } from "@/service/survey-folder";
+import { FactsCache, type FolderSurvey, surveyFolder } from "@/service/reading/survey-folder";
 
 /** A tree that is looked at: where it lies now, and what is known of it. */
 export type Found = {

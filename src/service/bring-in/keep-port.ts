@@ -4,7 +4,7 @@ import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
 import { writeAtomically } from "@/engine/files/write";
-import { openPort, PORT_FILE } from "@/service/open-port";
+import { openPort, PORT_FILE } from "@/service/port/open-port";
 
 export type PortToKeep = {
   readonly folder: string;

@@ -2,7 +2,7 @@
 import { writeFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
-import { runCheckOfFile } from "@/service/run-check";
+import { runCheckOfFile } from "@/service/check/run-check";
 import { temporaryFolder, temporaryPort } from "@/testing/temporary-port";
 
 const twin = (plus: number) => `export const f = (n: number) => n + ${plus};\n`;

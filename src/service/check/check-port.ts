@@ -9,9 +9,9 @@ import type { Broken } from "@/core/compare/answer";
 import { isSideTwinError } from "@/core/errors";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
 import { isAgreement } from "@/core/progress/done";
-import { DRIVERS } from "@/engine/bridge/drivers/index";
 import type { PoolAnswer } from "@/engine/bridge/pool";
-import type { Lines } from "@/engine/bridge/replies";
+import type { Lines } from "@/engine/drivers/driver";
+import { DRIVERS } from "@/engine/drivers/index";
 import { canTrace, type ProgramAnswer, runPrograms, runText } from "@/engine/runs/program-runs";
 import { noDriver } from "@/engine/toolchains/toolchains";
 import { type ProvenLines, proveLines } from "@/service/check/prove-lines";
@@ -22,7 +22,7 @@ import { type Feed, SideAnswers } from "@/service/check/side-answers";
 import { prepareSide, programOf } from "@/service/check/sides";
 import { changedSince, factsOfSources, type SourceFacts } from "@/service/check/source-facts";
 import { answerOf, type Judged, type JudgedAnswers, judgeOrWait, type Verdict } from "@/service/check/verdict";
-import type { OpenPort, OpenSide } from "@/service/open-port";
+import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 export type CheckOptions = {
   readonly jobs?: number;

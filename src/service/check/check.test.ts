@@ -3,11 +3,11 @@ import { existsSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { reportSchema } from "@/core/formats/report";
-import { packageRoot } from "@/engine/files/package-root";
-import { compareFiles } from "@/service/compare-files";
-import { pairPort } from "@/service/pair-port";
-import { runCheckOfFile } from "@/service/run-check";
-import { surveyFolder } from "@/service/survey-folder";
+import { packageRoot } from "@/engine/package-root";
+import { compareFiles } from "@/service/check/compare-files";
+import { runCheckOfFile } from "@/service/check/run-check";
+import { pairPort } from "@/service/reading/pair-port";
+import { surveyFolder } from "@/service/reading/survey-folder";
 import { portFile, temporaryFolder, temporaryPort, writeFiles } from "@/testing/temporary-port";
 
 const ORIGINAL = `

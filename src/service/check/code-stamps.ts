@@ -11,8 +11,8 @@ import { findLanguage } from "@/core/source/languages/index";
 import { furtherReach, type Reach, reachOfModule, reachOfText } from "@/core/source/outside-world";
 import { readText } from "@/engine/files/text";
 import { parseSource } from "@/engine/source/parse";
-import type { OpenSide } from "@/service/open-port";
-import { readVersion } from "@/service/version";
+import type { OpenSide } from "@/service/port/open-port";
+import { readVersion } from "@/service/port/version";
 
 type FileFacts = { readonly hash: string; readonly needs: readonly string[]; readonly reach: Reach };
 

@@ -4,7 +4,7 @@
  */
 import { describe, expect, it } from "vitest";
 import type { CaseReport } from "@/core/formats/report";
-import { runCheckOfFile } from "@/service/run-check";
+import { runCheckOfFile } from "@/service/check/run-check";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 
 const PYTHON = `

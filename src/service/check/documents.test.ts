@@ -2,7 +2,7 @@
 import { encode } from "fast-png";
 import { describe, expect, it, vi } from "vitest";
 import { workers } from "@/engine/workers/worker-pool";
-import { runCheckOfFile } from "@/service/run-check";
+import { runCheckOfFile } from "@/service/check/run-check";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 
 const picture = (last: number) =>

@@ -5,9 +5,9 @@ import { describe, expect, it } from "vitest";
 import type { Answer } from "@/core/compare/answer";
 import { parseCaseLines } from "@/core/formats/case-line";
 import { parsePortFile } from "@/core/formats/port-file";
-import { packageRoot } from "@/engine/files/package-root";
+import { packageRoot } from "@/engine/package-root";
+import { runCheckOfFile } from "@/service/check/run-check";
 import { judge } from "@/service/check/verdict";
-import { runCheckOfFile } from "@/service/run-check";
 import { portFile, temporaryFolder, temporaryPort } from "@/testing/temporary-port";
 
 const CALL = { id: "a", module: "m", call: "f", args: [1] };

@@ -1,6 +1,6 @@
 /** Arguments that a case leaves out before others, through a hookup, into each language that has a driver (formats, section 16). */
 import { describe, expect, it } from "vitest";
-import { runCheckOfFile } from "@/service/run-check";
+import { runCheckOfFile } from "@/service/check/run-check";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 
 const hookups = [

@@ -8,7 +8,7 @@ import { findRenamed, isMissingSection } from "@/service/check/renamed-sections"
 import { type Feed, SideAnswers } from "@/service/check/side-answers";
 import { prepareSide, programOf, sideEnvironment } from "@/service/check/sides";
 import { type Judged, judge } from "@/service/check/verdict";
-import type { OpenPort, OpenSide } from "@/service/open-port";
+import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 export class Prober {
   private readonly original: SideAnswers;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { runCheckOfFile } from "@/service/run-check";
+import { runCheckOfFile } from "@/service/check/run-check";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 
 const PLAIN = `"use strict";

@@ -7,12 +7,12 @@ import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
 import { languageIn } from "@/core/source/language-of";
-import { DRIVERS } from "@/engine/bridge/drivers/index";
-import type { Lines } from "@/engine/bridge/replies";
+import type { Lines } from "@/engine/drivers/driver";
+import { DRIVERS } from "@/engine/drivers/index";
 import { canTrace, type ProgramOptions, runPrograms } from "@/engine/runs/program-runs";
 import { parseSource } from "@/engine/source/parse";
 import type { Feed, SideAnswers } from "@/service/check/side-answers";
-import type { OpenPort } from "@/service/open-port";
+import type { OpenPort } from "@/service/port/open-port";
 
 export type ProvenLines = {
   /** File → executable lines, ascending. */

@@ -1,8 +1,8 @@
 /** Names that the twin gives to sections of the original, where no naming style leads there: found by pairing their texts. */
 import type { SideResult } from "@/core/compare/answer";
 import type { Hookup } from "@/core/formats/port-file";
-import type { OpenPort } from "@/service/open-port";
-import { pairModule, readSources } from "@/service/pair-port";
+import type { OpenPort } from "@/service/port/open-port";
+import { pairModule, readSources } from "@/service/reading/pair-port";
 
 /** A pair that is less likely than this is no reason to call one section in place of the other. */
 const LIKELY = 0.7;

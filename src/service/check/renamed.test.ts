@@ -1,6 +1,6 @@
 /** Sections that a case names as the original does, and that a side has under another name. */
 import { describe, expect, it } from "vitest";
-import { runCheckOfFile } from "@/service/run-check";
+import { runCheckOfFile } from "@/service/check/run-check";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 
 const CLASS = `function Renderer() { this.rules = { em: "i" }; }

@@ -7,7 +7,7 @@ import { type ProgramOptions, runPrograms } from "@/engine/runs/program-runs";
 import { type Feed, SideAnswers, type SideTerms } from "@/service/check/side-answers";
 import { programOf, sideEnvironment } from "@/service/check/sides";
 import { OTHER_HASHES, OTHER_WORLD, otherMoment } from "@/service/check/steadiness";
-import type { OpenPort, OpenSide } from "@/service/open-port";
+import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 /** Cases as the original calls them; program runs are no part of a feed. */
 export const originalFeed = (arrived: Feed["arrived"]): Feed => ({

@@ -6,7 +6,7 @@ import { OriginalAgain } from "@/service/check/run-original";
 import type { SideTerms } from "@/service/check/side-answers";
 import { isSteady, isToRepeat, sampleOf } from "@/service/check/steadiness";
 import type { Verdict } from "@/service/check/verdict";
-import type { OpenPort } from "@/service/open-port";
+import type { OpenPort } from "@/service/port/open-port";
 
 export type SecondTerms = {
   readonly open: OpenPort;

@@ -2,9 +2,9 @@
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
-import { DRIVERS } from "@/engine/bridge/drivers/index";
+import { DRIVERS } from "@/engine/drivers/index";
 import { noDriver } from "@/engine/toolchains/toolchains";
-import type { OpenPort } from "@/service/open-port";
+import type { OpenPort } from "@/service/port/open-port";
 
 export type CheckScope = { readonly module?: string; readonly twin?: string; readonly caseId?: string };
 

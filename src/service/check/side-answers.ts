@@ -13,7 +13,7 @@ import { giveWay } from "@/engine/pace";
 import { findRuntime } from "@/engine/toolchains/toolchains";
 import { CodeStamps } from "@/service/check/code-stamps";
 import { startPool } from "@/service/check/sides";
-import type { OpenPort, OpenSide } from "@/service/open-port";
+import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 /** Cases with kept answers that are judged in one turn of the event loop. */
 const PIECE = 500;

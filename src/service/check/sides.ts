@@ -6,15 +6,15 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
-import { DRIVERS, driversFolder } from "@/engine/bridge/drivers/index";
 import { Pool } from "@/engine/bridge/pool";
+import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 import { listFiles } from "@/engine/files/tree";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
 import { Scratch } from "@/engine/runs/scratch";
 import { findSandbox } from "@/engine/sandbox/sandbox";
 import { findRuntime, noDriver, resolveProgram } from "@/engine/toolchains/toolchains";
-import type { OpenPort, OpenSide } from "@/service/open-port";
+import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 const PREPARE_TIME_MS = 10 * 60_000;
 

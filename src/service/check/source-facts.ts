@@ -1,7 +1,7 @@
 /** Whether sources changed while a check ran: what was answered then is of no one text. */
 import path from "node:path";
 import { statNow } from "@/engine/files/tree";
-import type { OpenPort, OpenSide } from "@/service/open-port";
+import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 /** Absolute path → what tells one text of a file from another. */
 export type SourceFacts = ReadonlyMap<string, string>;

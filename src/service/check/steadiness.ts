@@ -7,12 +7,12 @@
 import { allowancesFor } from "@/core/allowances/allowances";
 import type { SideResult } from "@/core/compare/answer";
 import { compareAnswers } from "@/core/compare/compare";
-import { withDefaults } from "@/core/compare/equality";
 import { isSideTwinError } from "@/core/errors";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
 import { isAgreement } from "@/core/progress/done";
-import { fromAllDrivers } from "@/engine/bridge/drivers/index";
+import { withDefaults } from "@/core/values/equality";
+import { fromAllDrivers } from "@/engine/drivers/index";
 import { kindsFor, type Verdict } from "@/service/check/verdict";
 
 /** So many agreeing calls, and so many agreeing program runs, are run again unasked. */

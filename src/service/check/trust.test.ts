@@ -5,7 +5,7 @@ import path from "node:path";
 import { describe, expect, it, vi } from "vitest";
 import type { Report } from "@/core/formats/report";
 import { formatLcov } from "@/core/report/writers/lcov";
-import { type RunCheckOptions, runCheckOfFile } from "@/service/run-check";
+import { type RunCheckOptions, runCheckOfFile } from "@/service/check/run-check";
 import { portFile, temporaryFolder, temporaryPort, writeFiles } from "@/testing/temporary-port";
 
 const call = (id: string, name: string, ...args: unknown[]) => ({ id, module: "m", call: name, args });

@@ -10,11 +10,11 @@ import {
 } from "@/core/cases/hand-over";
 import type { Answer, Broken, SideResult, Skipped } from "@/core/compare/answer";
 import { type CompareTerms, compareAnswers } from "@/core/compare/compare";
-import { withDefaults } from "@/core/compare/equality";
 import { isSideTwinError } from "@/core/errors";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
 import type { CaseReport, Divergence, Outcome } from "@/core/formats/report";
+import { withDefaults } from "@/core/values/equality";
 import { fromNotation } from "@/core/values/value";
 import { workers } from "@/engine/workers/worker-pool";
 

@@ -1,5 +1,6 @@
 /** Drift of the ports of a running server: what is remembered, what of it changed, and when it is followed. */
 
+import type { ChangesView } from "@/api/views";
 import { sectionOf } from "@/core/cases/hand-over";
 import {
   type DriftedSection,
@@ -11,13 +12,12 @@ import {
 } from "@/core/drift/drift";
 import { SideTwinError } from "@/core/errors";
 import { isAgreement } from "@/core/progress/done";
-import type { ChangesView } from "@/core/progress/views";
 import { findChanges, findCommit, isInRepository } from "@/engine/git/git";
-import { caseIndex } from "@/service/case-index";
 import { SectionMemory } from "@/service/drift/memory";
 import { sectionTexts } from "@/service/drift/section-texts";
-import { isStale, type PortFacts } from "@/service/port-views";
-import { type PortReading, type ReadModule, stampOf } from "@/service/reading";
+import { caseIndex } from "@/service/reading/case-index";
+import { type PortReading, type ReadModule, stampOf } from "@/service/reading/reading";
+import { isStale, type PortFacts } from "@/service/views/port-views";
 import type { ProvenRow } from "@/store/checks";
 import type { Store } from "@/store/open";
 

@@ -2,7 +2,7 @@
 import { readFileSync } from "node:fs";
 import path from "node:path";
 import { afterEach, describe, expect, it } from "vitest";
-import { Workbench } from "@/service/workbench/workbench";
+import { Workbench } from "@/service/server/workbench";
 import { gitIn } from "@/testing/git";
 import { portFile, temporaryFolder, temporaryPort, writeFiles } from "@/testing/temporary-port";
 

@@ -9,7 +9,7 @@ import { formatMemoryLines, type MemoryLine, parseMemoryLines } from "@/core/for
 import { languageOf } from "@/core/source/language-of";
 import { tokensOf } from "@/core/source/tokens";
 import { writeAtomically } from "@/engine/files/write";
-import type { OpenPort } from "@/service/open-port";
+import type { OpenPort } from "@/service/port/open-port";
 import type { Store } from "@/store/open";
 import { deleteMemory, listMemory, saveMemory } from "@/store/section-memory";
 

@@ -2,8 +2,8 @@
 import type { SectionText } from "@/core/drift/drift";
 import { cutAtSections } from "@/core/pairing/bench-rows";
 import { tokensOf } from "@/core/source/tokens";
-import type { ReadModule } from "@/service/reading";
-import type { ReadSource } from "@/service/source-reader";
+import type { ReadModule } from "@/service/reading/reading";
+import type { ReadSource } from "@/service/reading/source-reader";
 
 type Piece = Omit<SectionText, "twinSection">;
 

@@ -2,8 +2,8 @@
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRef, useState } from "react";
+import type { PortCard } from "@/api/views";
 import { formatError } from "@/core/errors";
-import type { PortCard } from "@/core/progress/views";
 import { languageTitle } from "@/core/source/language-of";
 import { percentProven } from "@/ui/format";
 import { Jump } from "@/ui/frame/jump";

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
-import { MARK_WORDS } from "@/core/progress/mark-words";
-import type { Mark as MarkName } from "@/core/progress/views";
+import { MARK_WORDS } from "@/api/mark-words";
+import type { Mark as MarkName } from "@/api/views";
 
 const COLOURS: Readonly<Record<MarkName, string>> = {
   agree: "var(--moss)",

@@ -1,6 +1,7 @@
 /** Which rows of the Bench stand open: those that need work; the rest fold to their first line. Pure. */
+
+import type { BenchView } from "@/api/views";
 import { isAgreement } from "@/core/progress/done";
-import type { BenchView } from "@/core/progress/views";
 
 type Row = BenchView["rows"][number];
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
+import type { ModuleView } from "@/api/views";
 import { emptyTotals } from "@/core/formats/report";
-import type { ModuleView } from "@/core/progress/views";
 import { layersOf, neighbour, relationsOf, untieWords, waitsFor, walkAlong, zoomFor } from "@/ui/state/order-map";
 
 const NEEDS: Readonly<Record<string, readonly string[]>> = {

@@ -1,6 +1,7 @@
 /** The map of the Order: modules in layers, what lights up around the chosen one, and walking along what needs what. Pure. */
+
+import type { ModuleView, OrderView } from "@/api/views";
 import { isDone } from "@/core/progress/done";
-import type { ModuleView, OrderView } from "@/core/progress/views";
 
 /** How close the map is looked at: bars with words, names with short bars, or bars alone. */
 export type Zoom = 0 | 1 | 2;

@@ -1,6 +1,7 @@
 /** The state of a check as a screen follows it, from the server's events. Pure. */
+
+import type { Mark, PortEvent } from "@/api/views";
 import type { ErrorRecord } from "@/core/errors";
-import type { Mark, PortEvent } from "@/core/progress/views";
 
 export type RunningCheck = {
   readonly running: boolean;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
+import type { BenchView } from "@/api/views";
 import { emptyTotals } from "@/core/formats/report";
-import type { BenchView } from "@/core/progress/views";
 import { formatAgo, percentProven, plural } from "@/ui/format";
 import { isFolded, needsWork } from "@/ui/state/folding";
 import { describeCheck, NO_CHECK, reduceCheck, type StreamEvent } from "@/ui/state/running-check";

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { query, readBody, respond } from "@/app/api/respond";
-import { currentWorkbench } from "@/service/current";
+import { currentWorkbench } from "@/service/server/current";
 
 const source = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("folder"), folder: z.string().min(1) }),

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { readBody, respond } from "@/app/api/respond";
-import { currentWorkbench } from "@/service/current";
+import { currentWorkbench } from "@/service/server/current";
 
 export const GET = () => respond(() => currentWorkbench().listPorts());
 

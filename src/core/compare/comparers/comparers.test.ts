@@ -7,11 +7,11 @@ import { allowancesFor } from "@/core/allowances/allowances";
 import { COMPARERS } from "@/core/compare/comparers";
 import type { Content } from "@/core/compare/comparers/comparer";
 import { compareDocuments } from "@/core/compare/documents";
-import { DEFAULT_EQUALITY } from "@/core/compare/equality";
 import { differencePicture, readPicture } from "@/core/compare/picture";
 import { Trial } from "@/core/compare/trial";
 import { type Allow, allowanceSchema } from "@/core/formats/allowance";
 import { type DocumentKind, documentKind } from "@/core/formats/document-kind";
+import { DEFAULT_EQUALITY } from "@/core/values/equality";
 
 type Terms = { readonly name?: string; readonly as?: DocumentKind; readonly allow?: Allow; readonly where?: string };
 

@@ -1,5 +1,5 @@
-import { MARK_WORDS } from "@/core/progress/mark-words";
-import type { BenchFile, BenchView } from "@/core/progress/views";
+import { MARK_WORDS } from "@/api/mark-words";
+import type { BenchFile, BenchView } from "@/api/views";
 import { formatCount, plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import styles from "@/ui/views/bench/bench.module.css";

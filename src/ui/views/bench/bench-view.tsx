@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { BenchView as Bench, CaseView, Mark as MarkName, TapeCase } from "@/core/progress/views";
+import type { BenchView as Bench, CaseView, Mark as MarkName, TapeCase } from "@/api/views";
 import { benchHref, portPath } from "@/ui/api";
 import { driftWords, formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";

@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useRef } from "react";
-import { MARK_WORDS } from "@/core/progress/mark-words";
-import type { CheckView, TapeCase } from "@/core/progress/views";
+import { MARK_WORDS } from "@/api/mark-words";
+import type { CheckView, TapeCase } from "@/api/views";
 import { formatAgo } from "@/ui/format";
 import { markColour } from "@/ui/marks/mark";
 import styles from "@/ui/views/bench/bench.module.css";

@@ -1,5 +1,5 @@
 import { memo, type ReactNode } from "react";
-import type { BenchFile } from "@/core/progress/views";
+import type { BenchFile } from "@/api/views";
 import styles from "@/ui/views/bench/bench.module.css";
 
 type Props = { readonly file: BenchFile; readonly from: number; readonly to: number; readonly edge: boolean };

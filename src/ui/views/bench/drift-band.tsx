@@ -1,6 +1,6 @@
 "use client";
 import Button from "@mui/material/Button";
-import type { BenchView, ChangesView } from "@/core/progress/views";
+import type { BenchView, ChangesView } from "@/api/views";
 import { call, portPath } from "@/ui/api";
 import { formatAgo } from "@/ui/format";
 import { Problem } from "@/ui/frame/problem";

@@ -6,7 +6,7 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
-import type { BenchView } from "@/core/progress/views";
+import type { BenchView } from "@/api/views";
 import { call, portPath } from "@/ui/api";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";

@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import type { FoundView } from "@/core/bring-in/views";
+import type { FoundView } from "@/api/bring-in-views";
 import { call } from "@/ui/api";
 import { Problem } from "@/ui/frame/problem";
 import { Strip } from "@/ui/frame/strip";

@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { type DragEvent, useEffect, useState } from "react";
-import type { FoundView, RevisionsView, Source } from "@/core/bring-in/views";
+import type { FoundView, RevisionsView, Source } from "@/api/bring-in-views";
 import { call, send } from "@/ui/api";
 import { plural } from "@/ui/format";
 import { Problem } from "@/ui/frame/problem";

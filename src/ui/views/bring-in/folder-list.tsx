@@ -1,7 +1,7 @@
 "use client";
 import Button from "@mui/material/Button";
 import type { ReactNode } from "react";
-import type { FolderView } from "@/core/progress/views";
+import type { FolderView } from "@/api/views";
 import { Problem } from "@/ui/frame/problem";
 import { useResource } from "@/ui/state/use-resource";
 import styles from "@/ui/views/bring-in/bring-in.module.css";

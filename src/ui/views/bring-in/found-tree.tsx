@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import type { FoundView } from "@/core/bring-in/views";
+import type { FoundView } from "@/api/bring-in-views";
 import { formatCount, plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import styles from "@/ui/views/bring-in/bring-in.module.css";

@@ -1,8 +1,8 @@
 "use client";
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
+import type { EffectView } from "@/api/bring-in-views";
 import type { Draft } from "@/core/bring-in/draft";
-import type { EffectView } from "@/core/bring-in/views";
 import { plural } from "@/ui/format";
 import styles from "@/ui/views/bring-in/bring-in.module.css";
 import type { DraftState } from "@/ui/views/bring-in/use-draft";

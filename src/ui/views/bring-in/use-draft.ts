@@ -1,7 +1,7 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
+import type { EffectView, FoundView } from "@/api/bring-in-views";
 import type { Draft } from "@/core/bring-in/draft";
-import type { EffectView, FoundView } from "@/core/bring-in/views";
 import { type ErrorRecord, toErrorRecord } from "@/core/errors";
 import { ApiError, call } from "@/ui/api";
 

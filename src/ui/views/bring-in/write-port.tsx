@@ -2,8 +2,8 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { type ReactNode, useId } from "react";
+import type { EffectView, FoundView } from "@/api/bring-in-views";
 import type { Draft } from "@/core/bring-in/draft";
-import type { EffectView, FoundView } from "@/core/bring-in/views";
 import { plural } from "@/ui/format";
 import styles from "@/ui/views/bring-in/bring-in.module.css";
 import { MapRules } from "@/ui/views/bring-in/map-rules";

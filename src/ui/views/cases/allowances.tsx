@@ -1,9 +1,9 @@
 "use client";
 import Button from "@mui/material/Button";
 import { useState } from "react";
+import type { AllowanceState, AllowanceView } from "@/api/views";
 import { describeAllow, describeScope } from "@/core/allowances/describe";
 import { formatError } from "@/core/errors";
-import type { AllowanceState, AllowanceView } from "@/core/progress/views";
 import { ApiError, call, portPath } from "@/ui/api";
 import { plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";

@@ -1,6 +1,6 @@
 "use client";
 import Button from "@mui/material/Button";
-import type { CaseView, FamilyView } from "@/core/progress/views";
+import type { CaseView, FamilyView } from "@/api/views";
 import { plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import styles from "@/ui/views/cases/cases.module.css";

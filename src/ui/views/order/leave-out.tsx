@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
-import type { ModuleView } from "@/core/progress/views";
+import type { ModuleView } from "@/api/views";
 import { call, portPath } from "@/ui/api";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";

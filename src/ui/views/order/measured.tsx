@@ -1,6 +1,6 @@
 "use client";
 import { useMemo } from "react";
-import type { ModuleDetail } from "@/core/progress/views";
+import type { ModuleDetail } from "@/api/views";
 import { LineChart } from "@/ui/charts/line-chart";
 import { formatCount } from "@/ui/format";
 import styles from "@/ui/views/order/order.module.css";

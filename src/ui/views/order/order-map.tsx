@@ -1,5 +1,5 @@
 import { memo } from "react";
-import type { ModuleView, OrderView } from "@/core/progress/views";
+import type { ModuleView, OrderView } from "@/api/views";
 import { driftWords, formatCount } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import { type Group, type Relation, relationsOf, untieWords, waitsFor, type Zoom } from "@/ui/state/order-map";

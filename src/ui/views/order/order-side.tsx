@@ -2,8 +2,8 @@
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { Fragment, useEffect } from "react";
+import type { CheckView, ModuleDetail, ModuleView, OrderView as Order } from "@/api/views";
 import { type ModuleSize, pointsOf } from "@/core/progress/effort";
-import type { CheckView, ModuleDetail, ModuleView, OrderView as Order } from "@/core/progress/views";
 import { benchHref, portPath } from "@/ui/api";
 import { driftWords, formatCount, plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";

@@ -1,8 +1,8 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useMemo, useState } from "react";
+import type { ModuleView, OrderView as Order } from "@/api/views";
 import { type ErrorRecord, toErrorRecord } from "@/core/errors";
-import type { ModuleView, OrderView as Order } from "@/core/progress/views";
 import { ApiError, benchHref, call, portPath } from "@/ui/api";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { layersOf, neighbour, type Walk, walkAlong, ZOOMS, type Zoom, zoomFor } from "@/ui/state/order-map";

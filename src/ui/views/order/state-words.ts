@@ -1,4 +1,4 @@
-import type { ModuleView } from "@/core/progress/views";
+import type { ModuleView } from "@/api/views";
 
 /** A module's state as the screens write it. */
 export const STATE_WORDS: Readonly<Record<ModuleView["state"], string>> = {

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import type { PortCard, PortListing } from "@/core/progress/views";
+import type { PortCard, PortListing } from "@/api/views";
 import { languageTitle } from "@/core/source/language-of";
 import { benchHref, call } from "@/ui/api";
 import { formatAgo, formatCount, percentProven, plural } from "@/ui/format";

@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useRef } from "react";
+import type { CaseView } from "@/api/views";
 import { lineParts } from "@/core/compare/line-parts";
-import type { CaseView } from "@/core/progress/views";
 import { Cells } from "@/ui/views/reader/cells";
 import { Pictures } from "@/ui/views/reader/pictures";
 import styles from "@/ui/views/reader/reader.module.css";

@@ -1,5 +1,5 @@
-import { MARK_WORDS } from "@/core/progress/mark-words";
-import type { CaseView } from "@/core/progress/views";
+import { MARK_WORDS } from "@/api/mark-words";
+import type { CaseView } from "@/api/views";
 import { plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import styles from "@/ui/views/reader/reader.module.css";

@@ -1,8 +1,8 @@
 "use client";
 import Button from "@mui/material/Button";
 import { useState } from "react";
+import type { CaseView, ShrinkView } from "@/api/views";
 import { formatError } from "@/core/errors";
-import type { CaseView, ShrinkView } from "@/core/progress/views";
 import { ApiError, call, portPath } from "@/ui/api";
 import { type Key, useKeys } from "@/ui/state/use-keys";
 import { Agree } from "@/ui/views/reader/agree";

@@ -1,5 +1,5 @@
+import type { CaseView } from "@/api/views";
 import type { ErrorRecord } from "@/core/errors";
-import type { CaseView } from "@/core/progress/views";
 import { Problem } from "@/ui/frame/problem";
 import { Answers } from "@/ui/views/reader/answers";
 import { Finding } from "@/ui/views/reader/finding";

@@ -1,4 +1,4 @@
-import type { FamilyView } from "@/core/progress/views";
+import type { FamilyView } from "@/api/views";
 import { plural } from "@/ui/format";
 import styles from "@/ui/views/reader/reader.module.css";
 

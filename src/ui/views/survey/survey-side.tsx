@@ -2,9 +2,9 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { type FormEvent, useRef, useState } from "react";
+import type { UsesView } from "@/api/views";
 import { formatError } from "@/core/errors";
 import { WAYS, type Way } from "@/core/formats/ways";
-import type { UsesView } from "@/core/progress/views";
 import type { GridColumn } from "@/core/survey/uses-grid";
 import { ApiError, call, portPath } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { SurveyView as Survey } from "@/core/progress/views";
+import type { SurveyView as Survey } from "@/api/views";
 import { languageTitle } from "@/core/source/language-of";
 import { portPath } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";

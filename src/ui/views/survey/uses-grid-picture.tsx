@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import type { SurveyView } from "@/core/progress/views";
+import type { SurveyView } from "@/api/views";
 import styles from "@/ui/views/survey/survey.module.css";
 
 const NAME_WIDTH = 118;

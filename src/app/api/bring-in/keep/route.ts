@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { readBody, respond } from "@/app/api/respond";
 import { draftSchema } from "@/core/bring-in/draft";
-import { currentWorkbench } from "@/service/current";
+import { currentWorkbench } from "@/service/server/current";
 
 const wanted = z.strictObject({ token: z.string(), draft: draftSchema });
 

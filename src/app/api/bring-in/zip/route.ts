@@ -1,6 +1,6 @@
 import { query, respond } from "@/app/api/respond";
 import { SideTwinError } from "@/core/errors";
-import { currentWorkbench } from "@/service/current";
+import { currentWorkbench } from "@/service/server/current";
 
 /** How far the unpacking is. */
 export const GET = () => respond(async () => ({ progress: currentWorkbench().bringIn.progress }));

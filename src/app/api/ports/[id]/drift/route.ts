@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { readBody, readQuery, respond, type WithId } from "@/app/api/respond";
-import { currentWorkbench } from "@/service/current";
+import { currentWorkbench } from "@/service/server/current";
 
 const wanted = z.strictObject({ module: z.string(), section: z.string(), twin: z.string() });
 

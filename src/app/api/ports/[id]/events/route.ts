@@ -1,7 +1,7 @@
+import type { PortEvent } from "@/api/views";
 import { answer, type WithId } from "@/app/api/respond";
-import type { PortEvent } from "@/core/progress/views";
-import { currentWorkbench } from "@/service/current";
-import type { Workbench } from "@/service/workbench/workbench";
+import { currentWorkbench } from "@/service/server/current";
+import type { Workbench } from "@/service/server/workbench";
 
 export const dynamic = "force-dynamic";
 

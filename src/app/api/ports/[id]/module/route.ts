@@ -1,5 +1,5 @@
 import { query, respond, type WithId } from "@/app/api/respond";
-import { currentWorkbench } from "@/service/current";
+import { currentWorkbench } from "@/service/server/current";
 
 export const GET = (request: Request, { params }: WithId) =>
   respond(async () =>

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { readBody, respond, type WithId } from "@/app/api/respond";
-import { currentWorkbench } from "@/service/current";
+import { currentWorkbench } from "@/service/server/current";
 
 const wanted = z
   .strictObject({

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { readQuery, respondWith, type WithId } from "@/app/api/respond";
-import { currentWorkbench } from "@/service/current";
+import { currentWorkbench } from "@/service/server/current";
 
 const wanted = z.object({
   caseId: z.string(),

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { query, readBody, respond, type WithId } from "@/app/api/respond";
 import { WAYS } from "@/core/formats/ways";
-import { currentWorkbench } from "@/service/current";
+import { currentWorkbench } from "@/service/server/current";
 
 export const GET = (request: Request, { params }: WithId) =>
   respond(async () => currentWorkbench().survey((await params).id, query(request, "twin")));

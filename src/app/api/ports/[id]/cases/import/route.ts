@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { readBody, respond, type WithId } from "@/app/api/respond";
-import { currentWorkbench } from "@/service/current";
+import { currentWorkbench } from "@/service/server/current";
 
 /** Some hundred thousand cases; reading more in one go would hold up every other page. */
 const MAX_BYTES = 16 * 1024 * 1024;

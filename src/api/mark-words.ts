@@ -1,0 +1,12 @@
+import type { Mark } from "@/api/views";
+
+/** The marks in words, for those who do not see the shape. */
+export const MARK_WORDS: Readonly<Record<Mark, string>> = {
+  agree: "agrees",
+  allowed: "allowed",
+  differ: "differs",
+  broken: "broken",
+  unsteady: "unsteady",
+  skipped: "no twin yet",
+  idle: "not run",
+};

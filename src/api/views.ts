@@ -1,0 +1,353 @@
+/** What the screens are told: records that the service makes and the interface draws. */
+
+import type { CaseColumns } from "@/api/case-columns";
+import type { Tighter } from "@/core/allowances/review";
+import type { Aligned } from "@/core/compare/aligned";
+import type { ChangedLine } from "@/core/drift/change";
+import type { Basis } from "@/core/drift/drift";
+import type { ErrorRecord } from "@/core/errors";
+import type { Allowance } from "@/core/formats/allowance";
+import type { SharedCase } from "@/core/formats/case-line";
+import type { Json } from "@/core/formats/json";
+import type { Outcome, Totals } from "@/core/formats/report";
+import type { Pull } from "@/core/order/pull";
+import type { Untie } from "@/core/order/untie";
+import type { BenchRow } from "@/core/pairing/bench-rows";
+import type { Baseline } from "@/core/progress/baseline";
+import type { Effort, ModuleSize } from "@/core/progress/effort";
+import type { ModuleState } from "@/core/progress/module-state";
+import type { BarSegment } from "@/core/progress/twin-bar";
+import type { Span } from "@/core/source/highlight";
+import type { SectionKind } from "@/core/source/section";
+import type { Survey } from "@/core/survey/survey";
+import type { UsesGrid } from "@/core/survey/uses-grid";
+
+/** An outcome, or nothing known yet. */
+export type Mark = Outcome | "idle";
+
+export type CheckView = {
+  readonly id: number;
+  readonly state: "running" | "complete" | "stopped" | "interrupted" | "failed";
+  readonly module: string | null;
+  readonly startedAt: string;
+  readonly seconds: number | null;
+  readonly totals: Totals | null;
+  readonly problem: { readonly what: string; readonly next?: string } | null;
+  /** What it was asked to check, so that an interrupted one can be taken up again. */
+  readonly scope: {
+    readonly module?: string;
+    readonly twin?: string;
+    readonly caseId?: string;
+    readonly resume?: string;
+  };
+  /** Answers of earlier checks that were used again, by side; null where it did not end. */
+  readonly reused: { readonly original: number; readonly twin: number } | null;
+};
+
+export type PortCard = {
+  readonly id: string;
+  readonly name: string;
+  readonly file: string;
+  readonly original: string;
+  readonly twins: readonly { readonly name: string; readonly language: string }[];
+  /** The twin that the rest speaks of. */
+  readonly twin: string;
+  readonly bar: readonly BarSegment[];
+  readonly lines: number;
+  readonly provenLines: number | null;
+  readonly totals: Totals;
+  readonly modules: number;
+  readonly modulesDone: number;
+  /** Modules of which the original changed after they were ported. */
+  readonly modulesDrifted: number;
+  readonly lastCheck: CheckView | null;
+  readonly next: { readonly module: string; readonly reason: string } | null;
+};
+
+/** A port that cannot be read now is still shown, with why. */
+export type PortListing =
+  | (PortCard & {
+      /** The port as its other twins see it. */
+      readonly others: readonly PortCard[];
+      /** What was seen when the original ran by itself; null when it never did. */
+      readonly baseline: {
+        readonly state: Baseline["state"];
+        readonly cases: number;
+        readonly unsteady: number;
+        readonly broken: number;
+      } | null;
+    })
+  | { readonly id: string; readonly name: string; readonly file: string; readonly problem: ErrorRecord };
+
+export type ModuleView = {
+  readonly name: string;
+  readonly state: ModuleState;
+  readonly mark: Mark;
+  readonly stale: boolean;
+  readonly bar: readonly BarSegment[];
+  readonly lines: number;
+  readonly textLines: number;
+  readonly provenLines: number | null;
+  readonly totals: Totals;
+  readonly needs: readonly string[];
+  readonly neededBy: readonly string[];
+  readonly layer: number;
+  /** Why it is left out; null where it is not. */
+  readonly leftOut: string | null;
+  /** Own sections whose original changed after they were ported, and needed modules of which that is true; null for none. */
+  readonly drift: { readonly sections: readonly string[]; readonly through: readonly string[] } | null;
+  /** `wanted` soon, or `pulled` along by one that is; null for all else and for what is done. */
+  readonly pull: "wanted" | "pulled" | null;
+};
+
+export type OrderView = {
+  readonly port: PortCard;
+  readonly twin: string;
+  readonly modules: readonly ModuleView[];
+  /** Modules that need each other, and the imports without which they would not. */
+  readonly knots: readonly { readonly members: readonly string[]; readonly untie: Untie }[];
+  /** What each module's points are made of. */
+  readonly sizes: Readonly<Record<string, ModuleSize>>;
+  readonly effort: Effort;
+  /** What is wanted soon, and all that is left to do for it in the order in which it can be done. */
+  readonly pull: Pull & { readonly wanted: readonly string[] };
+  /** What ported code is kept from doing on this machine, in words. */
+  readonly protections: readonly string[];
+};
+
+/** Lines of the original in a row that no agreeing case reaches. */
+export type UnprovenLines = {
+  readonly file: string;
+  readonly from: number;
+  readonly to: number;
+  /** The section they stand in; null outside sections. */
+  readonly section: string | null;
+  readonly text: string;
+};
+
+type BothSides = { readonly original: number | null; readonly twin: number | null };
+
+/** What a check measured of a module: lines of text, seconds over its cases, and most memory seen in megabytes. */
+export type Measure = {
+  readonly at: string;
+  readonly size: BothSides;
+  readonly seconds: BothSides;
+  readonly peakMb: BothSides;
+};
+
+/** What else is known of one module, for who looks closer. */
+export type ModuleDetail = {
+  readonly module: string;
+  readonly unproven: readonly UnprovenLines[];
+  readonly measures: readonly Measure[];
+};
+
+export type TapeCase = { readonly id: string; readonly section: string; readonly mark: Mark; readonly stale: boolean };
+
+export type BenchFile = {
+  readonly file: string;
+  readonly lines: readonly string[];
+  readonly spans: readonly (readonly Span[])[];
+  /** Per line from 1: `p` proven, `u` executable and reached by no agreeing case, `-` not executable or not traced. */
+  readonly edge: string;
+};
+
+/** Who changed a section since it was ported. */
+export type ChangesView = {
+  readonly commits: readonly {
+    readonly id: string;
+    readonly at: string;
+    readonly author: string;
+    readonly subject: string;
+  }[];
+  /** Whether its file has changes that are not committed. */
+  readonly isOpen: boolean;
+  readonly isRepository: boolean;
+};
+
+export type BenchView = {
+  readonly port: PortCard;
+  readonly module: ModuleView;
+  readonly twin: string;
+  readonly modules: readonly string[];
+  readonly files: { readonly original: readonly BenchFile[]; readonly twin: readonly BenchFile[] };
+  readonly rows: readonly (BenchRow & {
+    readonly totals: Totals;
+    readonly mark: Mark;
+    /** How the original changed after the section was ported; null where it did not. `from`: its first line now. */
+    readonly drift: {
+      readonly since: string;
+      readonly basis: Basis;
+      readonly lines: readonly ChangedLine[];
+      readonly from: number;
+    } | null;
+  })[];
+  /** Sections that the original had when they were ported, and has no longer. */
+  readonly gone: readonly {
+    readonly section: string;
+    readonly twinSection: string;
+    readonly since: string;
+    readonly text: string;
+  }[];
+  readonly cases: readonly TapeCase[];
+};
+
+export type SuspectView = {
+  readonly cause: string;
+  readonly title: string;
+  readonly note: string;
+  readonly score: number;
+  readonly evidence: string;
+};
+
+/** Cases that differ in one way. */
+export type FamilyView = {
+  readonly id: string;
+  readonly module: string | null;
+  readonly call: string;
+  readonly at: string;
+  readonly sentence: string;
+  readonly simplest: string;
+  readonly cases: readonly string[];
+  readonly suspects: readonly SuspectView[];
+};
+
+/** A smaller input that shows the same. */
+export type ShrinkView = {
+  readonly case: SharedCase;
+  readonly sizeBefore: number;
+  readonly sizeAfter: number;
+  readonly tries: number;
+  readonly state: "smallest" | "stopped";
+};
+
+/** `lapsed`: it agreed to two exact values, and one of them is another now. */
+export type AllowanceState = "used" | "unused" | "lapsed" | "not-checked";
+
+/** An allowance with what became of it, over the last word on every case. */
+export type AllowanceView = Pick<Allowance, "id" | "where" | "allow" | "reason"> & {
+  readonly state: AllowanceState;
+  /** How many differences it excused, and in how many cases of those that it speaks of. */
+  readonly used: number;
+  readonly cases: number;
+  readonly inScope: number;
+  readonly needed: string | null;
+  readonly tighter: Tighter | null;
+};
+
+/** A section that a case can be written for. */
+export type CallableSection = {
+  readonly module: string;
+  readonly name: string;
+  readonly kind: SectionKind;
+  readonly params: readonly string[];
+};
+
+/** What is there and what stands in the way. */
+export type SurveyView = {
+  readonly port: PortCard;
+  readonly twin: string;
+  readonly languages: Survey["languages"];
+  readonly rows: readonly {
+    readonly module: string;
+    readonly lines: number;
+    readonly sections: number;
+    readonly complexity: number;
+    /** The part of its lines that is proven; null when it was not measured. */
+    readonly proven: number | null;
+    readonly isDone: boolean;
+  }[];
+  readonly grid: UsesGrid;
+  readonly tests: Survey["tests"];
+  readonly knots: Survey["knots"];
+  readonly mentions: number;
+  readonly problems: readonly { readonly file: string; readonly line?: number; readonly message: string }[];
+};
+
+/** A place with the line that stands there. */
+export type ShownPlace = { readonly file: string; readonly line: number; readonly text: string };
+
+/** Where a column of the survey has its uses, and files that are not code and name it. */
+export type UsesView = {
+  readonly name: string;
+  readonly uses: readonly ShownPlace[];
+  readonly mentions: readonly ShownPlace[];
+};
+
+/** One case in the list of all. */
+export type CaseListing = {
+  readonly id: string;
+  readonly module: string | null;
+  readonly section: string;
+  readonly mark: Mark;
+  readonly from: string | null;
+  readonly stale: boolean;
+};
+
+export type CasesView = {
+  readonly port: PortCard;
+  readonly twin: string;
+  readonly modules: readonly string[];
+  readonly families: readonly FamilyView[];
+  readonly cases: CaseColumns;
+  readonly allowances: readonly AllowanceView[];
+  readonly sections: readonly CallableSection[];
+};
+
+export type CaseView = {
+  /** Lines for a shell that show the difference outside Side Twin. */
+  readonly reproducer: string;
+  readonly families: readonly FamilyView[];
+  readonly id: string;
+  readonly item: SharedCase;
+  readonly section: string;
+  readonly mark: Mark;
+  readonly stale: boolean;
+  readonly side: string | null;
+  readonly why: string | null;
+  readonly lastOutput: string | null;
+  readonly ms: { readonly original: number | null; readonly twin: number | null };
+  readonly divergences: readonly {
+    readonly at: string;
+    readonly kind: string;
+    readonly original: Json;
+    readonly twin: Json;
+    readonly allowance: string | null;
+  }[];
+  readonly reasons: readonly { readonly allowance: string; readonly reason: string }[];
+} & Aligned;
+
+/** What is sent while a check runs, and when files change. */
+export type PortEvent =
+  | { readonly type: "started"; readonly check: number; readonly module: string | null; readonly total: number }
+  | { readonly type: "phase"; readonly phase: string }
+  | { readonly type: "verdicts"; readonly done: number; readonly total: number; readonly list: readonly VerdictNews[] }
+  | {
+      readonly type: "ended";
+      readonly check: number;
+      readonly state: CheckView["state"];
+      readonly problem: ErrorRecord | null;
+    }
+  | {
+      readonly type: "baseline";
+      readonly phase: "prepare" | "run" | "again";
+      readonly done: number;
+      readonly total: number;
+    }
+  | { readonly type: "baseline-ended" }
+  | { readonly type: "files"; readonly paths: readonly string[] };
+
+export type VerdictNews = {
+  readonly id: string;
+  readonly twin: string;
+  readonly module: string | null;
+  readonly outcome: Outcome;
+};
+
+export type FolderView = {
+  readonly folder: string;
+  readonly parent: string | null;
+  readonly hasPort: boolean;
+  readonly isRepository: boolean;
+  readonly entries: readonly { readonly name: string; readonly hasPort: boolean }[];
+};

@@ -1,0 +1,73 @@
+/**
+ * All that the engine knows of a language that it can run. To add one is a folder in `drivers/` with such a record and the
+ * driver's program, and a line in `drivers/index.ts`; `driver.contract.test.ts` walks the registry.
+ */
+/** File → lines run, ascending. */
+export type Lines = { readonly [file: string]: readonly number[] };
+
+/** A fixed clock (ISO 8601) and a seed of random numbers; undefined where it is not fixed. */
+export type FixedTerms = { readonly now: string | undefined; readonly seed: number | undefined };
+
+export type Driver = {
+  /** As people write it. */
+  readonly title: string;
+  /** The languages of port files that it runs. */
+  readonly languages: readonly string[];
+  /** The driver's program, relative to `drivers/` in the package. */
+  readonly program: string;
+  readonly runtime: {
+    /** The usual command. */
+    readonly command: string;
+    /** Matches the names under which the interpreter goes, versions included. */
+    readonly names: RegExp;
+    /** The interpreter that runs Side Twin itself, where it is this one. */
+    readonly self?: string;
+    /** Arguments with which a version manager's shim prints the path of the real interpreter. */
+    readonly locate: readonly string[];
+    /** How to get it, in a sentence. */
+    readonly get: string;
+  };
+  /** Arguments of the interpreter, given the memory limit in megabytes. */
+  readonly flags: (memoryMb: number) => readonly string[];
+  /** How it reports the lines that ran: with each answer when `hello` asks for it, or counted from a start to an end. */
+  readonly lines: "each" | "counted";
+  /** Set for all programs. */
+  readonly environment: Readonly<Record<string, string>>;
+  /** Set where the times of output lines are observed: a line in a buffer would have the time of the buffer. */
+  readonly unbuffered: Readonly<Record<string, string>>;
+  /** Set when the original runs again, so that what rests on hash order comes out otherwise. */
+  readonly otherHashes: Readonly<Record<string, string>>;
+  /** Set to fix the clock and the random numbers of a whole program; `home` is the `drivers/` folder. */
+  readonly fix: (home: string, terms: FixedTerms) => Readonly<Record<string, string>>;
+  readonly tracing: {
+    /** Whether the lines of such a command can be told; its program is resolved. */
+    readonly canTrace: (command: readonly string[]) => boolean;
+    /** The command and environment that write the lines down at `out`. */
+    readonly start: (command: readonly string[], at: TracePlaces) => TracedCommand;
+    /** The lines that a run wrote down, by file below `root`; what was written is removed. Empty where it wrote nothing. */
+    readonly read: (out: string, root: string) => Promise<Lines>;
+  };
+  /** Names of folders that hold what the language's tools make, not sources. */
+  readonly madeFolders: readonly string[];
+};
+
+export type TracePlaces = {
+  /** The `drivers/` folder. */
+  readonly home: string;
+  /** Where the lines go: a file or a folder, which is not there yet. */
+  readonly out: string;
+  /** A folder that stays between runs. */
+  readonly cache: string;
+  readonly root: string;
+};
+
+export type TracedCommand = {
+  readonly command: readonly string[];
+  readonly environment: Readonly<Record<string, string>>;
+};
+
+/** The environment variables by which the drivers' preloaded files learn what is fixed. */
+export const fixedVariables = ({ now, seed }: FixedTerms): Record<string, string> => ({
+  ...(now === undefined ? {} : { SIDE_TWIN_NOW: now }),
+  ...(seed === undefined ? {} : { SIDE_TWIN_SEED: String(seed) }),
+});

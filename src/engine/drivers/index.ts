@@ -1,0 +1,20 @@
+/** The drivers that ship, one line each, and the driver of each language. See docs/formats.md, section 7. */
+import path from "node:path";
+import type { Driver } from "@/engine/drivers/driver";
+import { node } from "@/engine/drivers/node/node";
+import { python } from "@/engine/drivers/python/python";
+import { packageRoot } from "@/engine/package-root";
+
+export const ALL_DRIVERS: readonly Driver[] = [python, node];
+
+/** Language → its driver. */
+export const DRIVERS: Readonly<Record<string, Driver>> = Object.fromEntries(
+  ALL_DRIVERS.flatMap((driver) => driver.languages.map((language) => [language, driver])),
+);
+
+/** The folder with the programs of the drivers. */
+export const driversFolder = (): string => path.join(packageRoot(), "src/engine/drivers");
+
+/** What one field of all drivers comes to, such as the environment of every program. */
+export const fromAllDrivers = (pick: (driver: Driver) => Readonly<Record<string, string>>): Record<string, string> =>
+  Object.assign({}, ...ALL_DRIVERS.map(pick));

@@ -1,0 +1,56 @@
+import { readFile, rm } from "node:fs/promises";
+import path from "node:path";
+import type { Lines } from "@/engine/drivers/driver";
+import { type Driver, fixedVariables } from "@/engine/drivers/driver";
+
+const NAMES = /^python\d?(\.\d+)?$/;
+
+export const python: Driver = {
+  title: "Python",
+  languages: ["python"],
+  program: "python/driver.py",
+  runtime: {
+    command: "python3",
+    names: NAMES,
+    locate: ["-c", "import sys; print(sys.executable)"],
+    get: "Install Python 3 (Debian: apt-get install python3), or name it in original.call.runtime.",
+  },
+  flags: () => ["-u"],
+  lines: "each",
+  environment: { PYTHONUTF8: "1" },
+  unbuffered: { PYTHONUNBUFFERED: "1" },
+  otherHashes: { PYTHONHASHSEED: "4711" },
+  fix: (home, terms) => {
+    const inherited = process.env.PYTHONPATH ? [process.env.PYTHONPATH] : [];
+    const folders = [path.join(home, "python/fixed_run"), ...inherited];
+    return { ...fixedVariables(terms), PYTHONPATH: folders.join(path.delimiter) };
+  },
+  tracing: {
+    // Other options of the interpreter come before the program, where the tracer cannot tell them from it.
+    canTrace: ([program = "", first = "-"]) =>
+      NAMES.test(path.basename(program)) && (first === "-m" || !first.startsWith("-")),
+    start: ([program = "", ...rest], { home, out, cache, root }) => ({
+      command: [program, path.join(home, "python/trace_run.py"), out, cache, root, ...rest],
+      environment: {},
+    }),
+    read: readLines,
+  },
+  madeFolders: ["__pycache__"],
+};
+
+async function readLines(file: string): Promise<Lines> {
+  let text: string;
+  try {
+    text = await readFile(file, "utf8");
+  } catch {
+    // The program ended by os._exit or a signal: nothing was written down, so nothing is proven by it.
+    return {};
+  }
+  await rm(file, { force: true });
+  return Object.fromEntries(
+    text.split("\n").flatMap((line) => {
+      const [name = "", numbers] = line.split("\t");
+      return numbers === undefined ? [] : [[name, numbers.split(",").map(Number)]];
+    }),
+  );
+}

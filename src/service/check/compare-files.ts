@@ -1,0 +1,67 @@
+/** Compares two files as a check would compare two answers. */
+import { readFile } from "node:fs/promises";
+import path from "node:path";
+import type { Content } from "@/core/compare/comparers/comparer";
+import { compareDocuments, comparerOf } from "@/core/compare/documents";
+import { Trial } from "@/core/compare/trial";
+import { SideTwinError } from "@/core/errors";
+import type { DocumentKind } from "@/core/formats/document-kind";
+import type { Divergence } from "@/core/formats/report";
+import { DEFAULT_EQUALITY } from "@/core/values/equality";
+
+export type FileComparison = {
+  readonly same: boolean;
+  readonly as: DocumentKind;
+  readonly divergences: readonly Divergence[];
+  readonly more: number;
+};
+
+/** Throws SideTwinError when a file cannot be read, or is not the kind that was asked for. */
+export async function compareFiles(original: string, twin: string, as?: DocumentKind): Promise<FileComparison> {
+  const contents = { original: await readContent(original), twin: await readContent(twin) };
+  if (as) for (const side of ["original", "twin"] as const) requireKind({ original, twin }[side], contents[side], as);
+  const trial = new Trial(DEFAULT_EQUALITY, []);
+  const kind = compareDocuments(trial, "value", contents, { name: path.basename(original), as });
+  return { same: trial.unexcused === 0, as: kind, divergences: trial.divergences, more: trial.more };
+}
+
+/** The text of a file, its bytes where they are no UTF-8. */
+async function readContent(file: string): Promise<Content> {
+  const bytes = await readFile(file).catch((cause) => {
+    const missing = cause.code === "ENOENT";
+    throw new SideTwinError(
+      {
+        code: missing ? "not-found" : "not-readable",
+        what: missing ? `There is no file ${file}` : `${file} cannot be read: ${cause.message}`,
+        next: "Name two files.",
+      },
+      cause,
+    );
+  });
+  try {
+    return new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);
+  } catch {
+    // No UTF-8: a picture or other bytes.
+    return bytes;
+  }
+}
+
+function requireKind(file: string, content: Content, as: DocumentKind): void {
+  if (comparerOf(as)?.reads({ name: path.basename(file), content }, true)) return;
+  throw new SideTwinError({
+    code: "bad-input",
+    what: `The file cannot be read as ${as}${as === "json" ? whyNotJson(content) : ""}`,
+    where: { file: path.basename(file) },
+    next: `Compare it --as ${typeof content === "string" ? "text" : "bytes"}, or leave --as out.`,
+  });
+}
+
+function whyNotJson(content: Content): string {
+  if (typeof content !== "string") return "";
+  try {
+    JSON.parse(content);
+    return ": it is nested too deep";
+  } catch (cause) {
+    return `: ${cause instanceof Error ? cause.message : String(cause)}`;
+  }
+}

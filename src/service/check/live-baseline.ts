@@ -1,0 +1,50 @@
+/** A baseline under way in the server: told to the screens while it runs, saved when it ends. */
+import { availableParallelism } from "node:os";
+import type { PortEvent } from "@/api/views";
+import { runBaseline } from "@/service/check/run-baseline";
+import { answersFolderIn } from "@/service/check/run-check";
+import { type PortReading, stampOf } from "@/service/reading/reading";
+import { saveBaseline } from "@/store/baselines";
+import type { Store } from "@/store/open";
+
+const TELL_EVERY_MS = 120;
+
+export class LiveBaseline {
+  private readonly stopper = new AbortController();
+
+  constructor(
+    private readonly store: Store,
+    private readonly options: {
+      readonly portId: string;
+      readonly reading: PortReading;
+      readonly emit: (event: PortEvent) => void;
+    },
+  ) {}
+
+  stop(): void {
+    this.stopper.abort();
+  }
+
+  /** Resolves when it has ended, however it did, and what was seen is saved. */
+  async run(): Promise<void> {
+    const { portId, reading, emit } = this.options;
+    const startedAt = new Date();
+    let told = 0;
+    let phase = "";
+    const baseline = await runBaseline(reading.open, reading.cases, {
+      jobs: Math.max(1, availableParallelism()),
+      signal: this.stopper.signal,
+      answersFolder: answersFolderIn(this.store.folder),
+      onProgress: (progress) => {
+        const now = performance.now();
+        if (progress.phase === phase && now - told < TELL_EVERY_MS) return;
+        told = now;
+        phase = progress.phase;
+        emit({ type: "baseline", ...progress });
+      },
+    });
+    const seconds = (Date.now() - startedAt.getTime()) / 1000;
+    await saveBaseline(this.store, portId, { startedAt, seconds, baseline, stamp: stampOf(reading, null, "") });
+    emit({ type: "baseline-ended" });
+  }
+}

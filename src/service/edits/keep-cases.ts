@@ -1,0 +1,102 @@
+/** Writes new shared cases into the port's case files, and gives those that are there out again. */
+import path from "node:path";
+import { SideTwinError } from "@/core/errors";
+import { parseCaseLines, type SharedCase } from "@/core/formats/case-line";
+import { matchesFile } from "@/core/values/file-pattern";
+import { editFile } from "@/engine/files/write";
+import type { OpenPort } from "@/service/port/open-port";
+
+/** How a file is named after where its cases come from. */
+type Origin = "hand" | "recorded" | "generated" | "minimised" | "imported";
+
+/**
+ * Adds cases to the file of their origin; all of them or none. Returns the file, relative to the port. Throws SideTwinError
+ * when an id is taken, a module is not known, or the port names no place for new cases.
+ */
+export async function keepCases(
+  open: OpenPort,
+  all: readonly SharedCase[],
+  items: readonly SharedCase[],
+  origin: Origin,
+): Promise<{ file: string }> {
+  refuseTaken(all, items);
+  refuseUnknown(open, items);
+  const lines = items.map((item) => `${JSON.stringify(item)}\n`).join("");
+  // What is written must be what is read again.
+  parseCaseLines(lines, "the new cases");
+  const file = fileFor(open.port.cases, origin);
+  const full = path.join(open.folder, file);
+  await editFile(full, (text) => {
+    const before = text ?? "";
+    // Another page may have added a case of that id since `all` was read.
+    if (before !== "") refuseTaken(parseCaseLines(before, file), items);
+    const gap = before === "" || before.endsWith("\n") ? "" : "\n";
+    return `${before}${gap}${lines}`;
+  });
+  return { file };
+}
+
+/**
+ * Reads cases from JSON Lines that somebody brings and adds them; all or none. Throws SideTwinError with the line.
+ */
+export async function importCases(
+  open: OpenPort,
+  all: readonly SharedCase[],
+  text: string,
+): Promise<{ file: string; count: number }> {
+  const items = parseCaseLines(text, "the imported cases");
+  if (items.length === 0) {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: "There is no case in it",
+      where: { file: "the imported cases" },
+      next: "Bring JSON Lines, one case a line.",
+    });
+  }
+  const { file } = await keepCases(open, all, items, "imported");
+  return { file, count: items.length };
+}
+
+/** The cases as JSON Lines, as they can be imported elsewhere. */
+export const exportCases = (items: readonly SharedCase[]): string =>
+  items.map((item) => `${JSON.stringify(item)}\n`).join("");
+
+function refuseTaken(all: readonly SharedCase[], items: readonly SharedCase[]): void {
+  const taken = new Set(all.map(({ id }) => id));
+  const clashing = items.filter(({ id }) => taken.has(id)).map(({ id }) => id);
+  const [first] = clashing;
+  if (first === undefined) return;
+  const others = clashing.length > 1 ? ` and ${clashing.length - 1} more of these` : "";
+  throw new SideTwinError({
+    code: "bad-input",
+    what: `There is a case "${first}"${others} already`,
+    where: { key: "id" },
+    next: "Give it another id; nothing was added.",
+  });
+}
+
+function refuseUnknown(open: OpenPort, items: readonly SharedCase[]): void {
+  const known = new Set(open.modules.map((module) => module.name));
+  const stray = items.find((item) => item.module !== undefined && !known.has(item.module));
+  if (!stray) return;
+  throw new SideTwinError({
+    code: "bad-input",
+    what: `There is no module "${stray.module}", which the case "${stray.id}" names`,
+    where: { key: "module" },
+    next: "Name a module of the port; nothing was added.",
+  });
+}
+
+/** A file that the port's patterns take in. */
+function fileFor(patterns: readonly string[], origin: Origin): string {
+  for (const pattern of patterns) {
+    const name = pattern.replace("**/", "").replace("*", origin);
+    if (!/[*?[{]/.test(name) && matchesFile(name, pattern)) return name;
+  }
+  throw new SideTwinError({
+    code: "bad-input",
+    what: "The port file names no place for new cases",
+    where: { file: "side-twin.json", key: "cases" },
+    next: 'Add a pattern such as "cases/*.jsonl".',
+  });
+}

@@ -1,0 +1,129 @@
+/** What a person writes into a port's files from the screens: each is one change of the port file or of a file of cases. */
+import { SideTwinError } from "@/core/errors";
+import type { SharedCase } from "@/core/formats/case-line";
+import type { Json } from "@/core/formats/json";
+import type { Way } from "@/core/formats/ways";
+import { agreeToCase } from "@/service/edits/agree-to-case";
+import { removeAllowance, tightenAllowance } from "@/service/edits/allowances";
+import { importCases, keepCases } from "@/service/edits/keep-cases";
+import { leaveOut } from "@/service/edits/leave-out";
+import { pinModule } from "@/service/edits/pin-module";
+import { type PairWord, sayPair } from "@/service/edits/say-pair";
+import type { ReadSource } from "@/service/reading/source-reader";
+import type { OpenPorts } from "@/service/server/open-ports";
+import type { PortNews } from "@/service/server/port-news";
+import type { PortRuns } from "@/service/server/port-runs";
+import { casesView } from "@/service/views/case-views";
+import { addSnag, decideWay } from "@/service/views/survey-port";
+
+/** A word on a section that is not there would be heard by nobody. */
+function requireSection(name: string | null, sources: readonly ReadSource[], side: string): void {
+  if (name === null || sources.some(({ sections }) => sections.some((section) => section.name === name))) return;
+  throw new SideTwinError({
+    code: "not-found",
+    what: `${side} has no section "${name}" in this module`,
+    next: "Reload the page: it may have been renamed.",
+  });
+}
+
+export class PortEditor {
+  constructor(
+    private readonly ports: OpenPorts,
+    private readonly runs: PortRuns,
+    private readonly news: PortNews,
+  ) {}
+
+  /** Notes that a module is wanted soon, or no longer. Throws SideTwinError. */
+  async pin(id: string, wanted: { module: string; pinned: boolean }): Promise<void> {
+    await pinModule((await this.ports.readingOf(id)).open, wanted);
+  }
+
+  /** Leaves a module out with a reason, or takes it in again. Throws SideTwinError. */
+  async leaveOut(id: string, wanted: { module: string; reason: string | null }): Promise<void> {
+    await leaveOut((await this.ports.readingOf(id)).open, wanted);
+  }
+
+  /** Writes a person's word on a pair into the port file. Throws SideTwinError. */
+  async sayPair(id: string, said: PairWord): Promise<void> {
+    const { open, modules } = await this.ports.readingOf(id);
+    const module = modules.find(({ name }) => name === said.module);
+    if (module && !said.forget && open.twins.some(({ name }) => name === said.on)) {
+      requireSection(said.original, module.originalSources, "The original");
+      requireSection(said.twin, module.twinSources[said.on] ?? [], "The twin");
+    }
+    await sayPair(open, said);
+  }
+
+  /** A person says that the twin follows a section of the original that changed. Throws SideTwinError. */
+  async follow(id: string, wanted: { module: string; section: string; twin: string }): Promise<void> {
+    await this.ports.drift.follow(await this.ports.factsOf(id, wanted.twin), wanted);
+    this.news.emit(id, { type: "files", paths: [] });
+  }
+
+  /** Writes the way round a snag into the port file. Throws SideTwinError. */
+  async decideWay(id: string, wanted: { name: string; way: Way | null; note: string }): Promise<void> {
+    await decideWay((await this.ports.readingOf(id)).open, wanted);
+  }
+
+  /** Adds a snag of the person's own to the port file. Throws SideTwinError. */
+  async addSnag(id: string, wanted: { name: string; match: string }): Promise<void> {
+    await addSnag((await this.ports.readingOf(id)).open, wanted);
+  }
+
+  /** Adds a case to the port's files. Throws SideTwinError. */
+  async addCase(id: string, item: SharedCase): Promise<{ file: string }> {
+    const { open, cases } = await this.ports.readingOf(id);
+    return keepCases(open, cases, [item], item.from ?? "hand");
+  }
+
+  /** Adds cases from JSON Lines, all or none. Throws SideTwinError with the line. */
+  async importCases(id: string, text: string): Promise<{ file: string; count: number }> {
+    const { open, cases } = await this.ports.readingOf(id);
+    return importCases(open, cases, text);
+  }
+
+  /** Agrees to all that a case shows now, with a reason, and checks it again. Throws SideTwinError. */
+  async agree(id: string, wanted: { caseId: string; twin: string; reason: string }): Promise<{ allowances: string[] }> {
+    this.runs.requireIdle(id);
+    const { open, cases } = await this.ports.readingOf(id);
+    const item = cases.find((entry) => entry.id === wanted.caseId);
+    const kept = await (await this.ports.store.verdicts(id)).find(wanted.twin, wanted.caseId);
+    if (!item || kept?.outcome !== "differ") {
+      throw new SideTwinError({
+        code: "bad-input",
+        what: `The case "${wanted.caseId}" does not differ`,
+        next: "Only what differs can be agreed to.",
+      });
+    }
+    const divergences = kept.divergences
+      .filter(({ allowance }) => allowance === null)
+      .map(({ at, original, twin }) => ({ at, original: (original ?? null) as Json, twin: (twin ?? null) as Json })); // as they were written
+    const agreed = await agreeToCase(open, item, { ...wanted, divergences });
+    await this.runs.startCheck(id, { caseId: wanted.caseId, twin: wanted.twin });
+    return agreed;
+  }
+
+  /** Writes the tighter allowance that is proposed into the port file, and checks the port again. Throws SideTwinError. */
+  async tighten(id: string, wanted: { allowance: string; twin: string }): Promise<void> {
+    this.runs.requireIdle(id);
+    const facts = await this.ports.factsOf(id, wanted.twin);
+    const view = casesView(facts, []).allowances.find((entry) => entry.id === wanted.allowance);
+    if (!view) {
+      throw new SideTwinError({
+        code: "not-found",
+        what: `There is no allowance "${wanted.allowance}"`,
+        next: "It may have been taken out of the port file.",
+      });
+    }
+    await tightenAllowance(facts.reading.open, view);
+    await this.runs.startCheck(id, { twin: wanted.twin });
+  }
+
+  /** Takes an allowance out of the port file, and checks the port again. Throws SideTwinError. */
+  async removeAllowance(id: string, allowance: string): Promise<void> {
+    this.runs.requireIdle(id);
+    const { open } = await this.ports.readingOf(id);
+    await removeAllowance(open, allowance);
+    await this.runs.startCheck(id, {});
+  }
+}

@@ -1,0 +1,197 @@
+/** Checks and baselines of ports: one at a time each, and what is noted when one has ended or files were saved. */
+import { availableParallelism } from "node:os";
+import path from "node:path";
+import type { PortEvent } from "@/api/views";
+import { isSideTwinError, SideTwinError, toErrorRecord } from "@/core/errors";
+import { isSomebodyWaiting } from "@/engine/pace";
+import { giveMemoryBack } from "@/engine/process/own-memory";
+import { LiveBaseline } from "@/service/check/live-baseline";
+import { LiveCheck } from "@/service/check/live-check";
+import { answersFolderIn } from "@/service/check/run-check";
+import { type CheckScope, selectCases } from "@/service/check/select-cases";
+import { type PortReading, toStored } from "@/service/reading/reading";
+import type { OpenPorts } from "@/service/server/open-ports";
+import type { PortNews } from "@/service/server/port-news";
+import { effortOf, moduleSizes } from "@/service/views/effort";
+import { moduleViews, portCard } from "@/service/views/port-views";
+import { saveEffort, saveTouches } from "@/store/effort";
+import { saveReading } from "@/store/ports";
+
+const TIDY_AFTER_MS = 5000;
+const LARGE_HEAP = 300 * 1024 * 1024;
+
+/** What a check is asked for: `fresh` uses no kept answer, `resume` names an interrupted check that is taken up. */
+type StartOptions = CheckScope & { readonly fresh?: boolean; readonly resume?: string };
+
+export class PortRuns {
+  /** The check or baseline that runs, by port: one at a time. */
+  private readonly running = new Map<string, LiveCheck | LiveBaseline>();
+  private readonly starting = new Set<string>();
+  private tidying: NodeJS.Timeout | null = null;
+  /** What is still running or being noted. */
+  private readonly unfinished = new Set<Promise<void>>();
+
+  constructor(
+    private readonly ports: OpenPorts,
+    private readonly news: PortNews,
+  ) {}
+
+  isRunning(id: string): boolean {
+    return this.running.has(id);
+  }
+
+  /** Starts a check and returns at once. Throws SideTwinError `already-running`, or what keeps the port from being read. */
+  startCheck(id: string, { fresh = false, resume, ...scope }: StartOptions): Promise<void> {
+    return this.start(id, (reading) => {
+      selectCases(reading.open, reading.cases, scope);
+      return new LiveCheck(this.ports.store, {
+        portId: id,
+        reading,
+        reread: () => this.ports.readingOf(id),
+        ...scope,
+        fresh,
+        ...(resume ? { resume } : {}),
+        answersFolder: answersFolderIn(this.ports.store.folder),
+        jobs: Math.max(1, Math.floor(availableParallelism() / 2)),
+        emit: this.emitter(id),
+      });
+    });
+  }
+
+  /** Runs the original by itself, and returns at once. Throws as `startCheck` does. */
+  startBaseline(id: string): Promise<void> {
+    return this.start(
+      id,
+      (reading) => new LiveBaseline(this.ports.store, { portId: id, reading, emit: this.emitter(id) }),
+    );
+  }
+
+  /** Throws SideTwinError `already-running`, for what ends in a check: nothing is written that then is not checked. */
+  requireIdle(id: string): void {
+    if (!this.running.has(id) && !this.starting.has(id)) return;
+    throw new SideTwinError({
+      code: "already-running",
+      what: "A check of this port is running",
+      next: "Wait for it or stop it.",
+    });
+  }
+
+  private async start(id: string, make: (reading: PortReading) => LiveCheck | LiveBaseline): Promise<void> {
+    this.requireIdle(id);
+    // Taken before the first wait: two that ask at the same moment must not both get it.
+    this.starting.add(id);
+    try {
+      const reading = await this.ports.readingOf(id);
+      this.launch(id, make(reading), reading);
+    } finally {
+      this.starting.delete(id);
+    }
+  }
+
+  private emitter(id: string): (event: PortEvent) => void {
+    return (event) => {
+      // Whoever hears of the end may start the next one.
+      if (event.type === "ended" || event.type === "baseline-ended") this.running.delete(id);
+      this.news.emit(id, event);
+    };
+  }
+
+  private launch(id: string, work: LiveCheck | LiveBaseline, reading: PortReading): void {
+    this.running.set(id, work);
+    const ended = (async () => {
+      await saveReading(this.ports.store, id, toStored(reading));
+      await work.run();
+      await this.remember(id);
+      if (work instanceof LiveCheck) await this.noteEffort(id);
+      this.news.emit(id, { type: "files", paths: [] });
+    })();
+    this.keepUp(ended);
+    const tidy = () => this.tidySoon();
+    ended.then(tidy, tidy);
+    ended.catch((thrown: unknown) => {
+      const error = this.ports.store.explain(thrown);
+      // What ended without a word of it would be waited for on the screens for ever.
+      if (this.running.delete(id)) {
+        const problem = toErrorRecord(error);
+        this.news.emit(
+          id,
+          work instanceof LiveCheck
+            ? { type: "ended", check: 0, state: "failed", problem }
+            : { type: "baseline-ended" },
+        );
+      }
+      // The port was taken off, or its folders are gone: whoever looks at it next is told.
+      if (isSideTwinError(error)) return;
+      process.stderr.write(`side-twin: a check failed: ${error instanceof Error ? error.stack : error}\n`);
+    });
+  }
+
+  /** A big check leaves a heap of several times what is used; it is given back when nothing else goes on. */
+  private tidySoon(): void {
+    if (this.tidying) clearTimeout(this.tidying);
+    this.tidying = setTimeout(() => {
+      if (this.running.size > 0 || isSomebodyWaiting()) this.tidySoon();
+      else if (process.memoryUsage().heapTotal > LARGE_HEAP) giveMemoryBack();
+    }, TIDY_AFTER_MS);
+    this.tidying.unref();
+  }
+
+  stop(id: string): void {
+    this.running.get(id)?.stop();
+  }
+
+  /** Files were saved: what they show for the first time, and who was worked on, is noted. */
+  async filesChanged(id: string, paths: readonly string[]): Promise<void> {
+    const noted = Promise.all([this.remember(id), this.noteTouches(id, paths)]).then(() => undefined);
+    this.keepUp(noted);
+    await noted;
+  }
+
+  /** Notes what is paired, proven or followed now, and tells the screens when that changes anything. */
+  async remember(id: string): Promise<void> {
+    const row = await this.ports.row(id);
+    const { open } = await this.ports.read(row);
+    const changed: boolean[] = [];
+    for (const { name } of open.twins) changed.push(await this.ports.drift.remember(await this.ports.facts(row, name)));
+    if (changed.includes(true)) this.news.emit(id, { type: "files", paths: [] });
+  }
+
+  /** Notes what is left of a port after a check of it. */
+  private async noteEffort(id: string): Promise<void> {
+    const row = await this.ports.row(id);
+    const { open } = await this.ports.read(row);
+    const survey = await this.ports.surveyOf(id, open);
+    for (const { name } of open.twins) {
+      const facts = await this.ports.facts(row, name);
+      const modules = moduleViews(facts);
+      const sizes = moduleSizes(facts, survey);
+      const { left, total } = effortOf(modules, { sizes, touches: new Map(), history: [] });
+      const { lines, provenLines } = portCard(facts, modules);
+      await saveEffort(this.ports.store, id, name, { at: new Date().toISOString(), left, total, lines, provenLines });
+    }
+  }
+
+  /** Notes which modules are worked on: those whose twin's files were saved. */
+  private async noteTouches(id: string, paths: readonly string[]): Promise<void> {
+    const { open, modules } = await this.ports.readingOf(id);
+    const saved = new Set(paths);
+    const touched = open.twins.flatMap(({ name, folder }) =>
+      modules
+        .filter((module) => (module.twins[name] ?? []).some((file) => saved.has(path.join(folder, file))))
+        .map((module) => ({ twin: name, module: module.name })),
+    );
+    if (touched.length > 0) await saveTouches(this.ports.store, id, { at: new Date(), modules: touched });
+  }
+
+  /** Stops all of them; resolves when what was seen until then is noted. */
+  async close(): Promise<void> {
+    for (const work of this.running.values()) work.stop();
+    await Promise.allSettled([...this.unfinished]);
+  }
+
+  private keepUp(work: Promise<void>): void {
+    this.unfinished.add(work);
+    const forget = () => this.unfinished.delete(work);
+    work.then(forget, forget);
+  }
+}

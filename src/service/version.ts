@@ -1,7 +1,0 @@
-/** The version of Side Twin, from its own package file. */
-import { readFileSync } from "node:fs";
-import path from "node:path";
-import { packageRoot } from "@/engine/files/package-root";
-
-export const readVersion = (): string =>
-  JSON.parse(readFileSync(path.join(packageRoot(), "package.json"), "utf8")).version;

@@ -1,0 +1,73 @@
+/** One module as the Bench shows it: both texts row by row, with cases, pairs and drift. No I/O. */
+
+import type { BenchFile, BenchView, TapeCase } from "@/api/views";
+import { sectionOf } from "@/core/cases/hand-over";
+import { changeOf } from "@/core/drift/change";
+import type { DriftedSection } from "@/core/drift/drift";
+import { emptyTotals } from "@/core/formats/report";
+import { benchRows } from "@/core/pairing/bench-rows";
+import { saidOf } from "@/core/pairing/said";
+import { worstOutcome } from "@/core/progress/module-state";
+import { caseIndex } from "@/service/reading/case-index";
+import { type ReadModule, stampOf } from "@/service/reading/reading";
+import type { ReadSource } from "@/service/reading/source-reader";
+import { isStale, linesOf, moduleViews, type PortFacts, portCard, sectionTotals } from "@/service/views/port-views";
+import type { ProvenRow } from "@/store/checks";
+
+export type Colours = ReadonlyMap<ReadSource, BenchFile["spans"]>;
+
+/** One module as facing pages. */
+export function benchView(facts: PortFacts, module: ReadModule, colours: Colours): BenchView {
+  const modules = moduleViews(facts);
+  const view = modules.find((entry) => entry.name === module.name);
+  if (!view) throw new Error(`no view of ${module.name}`);
+  const twinSources = module.twinSources[facts.twin] ?? [];
+  const index = caseIndex(facts);
+  const { cases } = index.of(module.name);
+  const bySection = sectionTotals(facts, module);
+  const stamp = stampOf(facts.reading, module.name, facts.twin);
+  const drifted = new Map((facts.drift.get(module.name) ?? []).map((change) => [change.before.section, change]));
+  return {
+    port: portCard(facts, modules),
+    module: view,
+    twin: facts.twin,
+    modules: facts.reading.modules.map((entry) => entry.name),
+    files: {
+      original: module.originalSources.map((source) => benchFile(source, linesOf(facts, module, source), colours)),
+      twin: twinSources.map((source) => benchFile(source, null, colours)),
+    },
+    rows: benchRows(
+      module.originalSources,
+      twinSources,
+      module.pairs[facts.twin] ?? [],
+      saidOf(facts.reading.open.port.pairs, module.name, facts.twin),
+    ).map((row) => {
+      const totals = (row.original && bySection.get(row.name)) || emptyTotals();
+      const change = row.original ? drifted.get(row.name) : undefined;
+      return { ...row, totals, mark: worstOutcome(totals), drift: change ? driftView(change) : null };
+    }),
+    gone: [...drifted.values()]
+      .filter(({ now }) => now === null)
+      .map(({ before: { section, twinSection, at, text } }) => ({ section, twinSection, since: at, text })),
+    cases: cases.map((item): TapeCase => {
+      const verdict = index.verdictOf.get(item.id);
+      const stale = verdict !== undefined && isStale(verdict, stamp, facts);
+      return { id: item.id, section: sectionOf(item), mark: verdict?.outcome ?? "idle", stale };
+    }),
+  };
+}
+
+/** What changed of a section, since when it is that of the twin. */
+const driftView = ({ before, now }: DriftedSection): NonNullable<BenchView["rows"][number]["drift"]> => ({
+  since: before.at,
+  basis: before.basis,
+  lines: now ? changeOf(before.text, now.text) : [],
+  from: now?.from ?? 0,
+});
+
+function benchFile(source: ReadSource, lines: ProvenRow | null, colours: Colours): BenchFile {
+  const edge = new Array<string>(source.lines.length).fill("-");
+  for (const line of lines?.executable ?? []) edge[line - 1] = "u";
+  for (const line of lines?.proven ?? []) edge[line - 1] = "p";
+  return { file: source.file, lines: source.lines, spans: colours.get(source) ?? [], edge: edge.join("") };
+}

@@ -1,0 +1,166 @@
+/** Assembles what the Cases view and the reader show of the shared cases. */
+import { toColumns } from "@/api/case-columns";
+import type { CallableSection, CaseListing, CasesView, CaseView, FamilyView } from "@/api/views";
+import { orderForOriginal, orderForTwin, sectionOf, twinTerms } from "@/core/cases/hand-over";
+import { formatReproducer, type ReproducerSide } from "@/core/cases/reproducer";
+import { type Aligned, alignAnswers } from "@/core/compare/aligned";
+import type { Answer } from "@/core/compare/answer";
+import { findCause } from "@/core/explain/causes/index";
+import { isRunCase, type SharedCase } from "@/core/formats/case-line";
+import type { Json } from "@/core/formats/json";
+import { withDefaults } from "@/core/values/equality";
+import { workers } from "@/engine/workers/worker-pool";
+import { isLarge, kindsFor } from "@/service/check/verdict";
+import { allowanceViews } from "@/service/edits/allowances";
+import { caseIndex } from "@/service/reading/case-index";
+import { type ReadModule, stampOf } from "@/service/reading/reading";
+import { isStale, moduleViews, type PortFacts, portCard } from "@/service/views/port-views";
+import type { FamilyRow } from "@/store/families";
+import type { CaseDetail, VerdictRow } from "@/store/verdicts";
+
+/** All cases of a port and the families of those that differ. */
+export function casesView(facts: PortFacts, families: readonly FamilyRow[]): CasesView {
+  const modules = moduleViews(facts);
+  return {
+    port: portCard(facts, modules),
+    twin: facts.twin,
+    modules: modules.map(({ name }) => name),
+    families: families.filter(({ twin }) => twin === facts.twin).map((family) => familyView(family)),
+    cases: toColumns(caseListings(facts)),
+    allowances: allowanceViews(facts.reading.open.port.allowances, facts.reading.cases, facts.verdicts, facts.twin),
+    sections: facts.reading.modules.flatMap(callableSections),
+  };
+}
+
+/** All cases in the order of their files. */
+export function caseListings(facts: PortFacts): CaseListing[] {
+  const { verdictOf } = caseIndex(facts);
+  const stamps = new Map(facts.reading.modules.map(({ name }) => [name, stampOf(facts.reading, name, facts.twin)]));
+  return facts.reading.cases.map((item) => {
+    const verdict = verdictOf.get(item.id);
+    return {
+      id: item.id,
+      module: item.module ?? null,
+      section: sectionOf(item),
+      mark: verdict?.outcome ?? "idle",
+      from: item.from ?? null,
+      stale: verdict !== undefined && isStale(verdict, stamps.get(item.module ?? "") ?? "", facts),
+    };
+  });
+}
+
+/** What a case can be written for: functions and methods of the original, and classes for steps on their objects. */
+const callableSections = (module: ReadModule): CallableSection[] =>
+  module.originalSources.flatMap(({ sections }) =>
+    sections
+      .filter(({ kind }) => kind !== "constant")
+      .map(({ name, kind, params }) => ({ module: module.name, name, kind, params })),
+  );
+
+function reproducerOf({ reading, twin }: PortFacts, item: SharedCase): string {
+  const { open } = reading;
+  const side = open.twins.find(({ name }) => name === twin);
+  if (!side || isRunCase(item)) return formatReproducer(open.file, item, twin, []);
+  const terms = twinTerms(
+    open.port,
+    twin,
+    reading.modules.map(({ name }) => name),
+  );
+  const sides = [
+    { name: "original", language: open.original.language, folder: open.original.folder, order: orderForOriginal(item) },
+    { name: twin, language: side.language, folder: side.folder, order: orderForTwin(item, terms) },
+  ].flatMap(({ name, language, folder, order }): ReproducerSide[] => {
+    if (order.kind !== "call") return [];
+    const module = reading.modules.find((entry) => entry.name === order.module);
+    const sources = name === "original" ? module?.originalSources : module?.twinSources[twin];
+    const file = sources?.[0]?.file ?? null;
+    // Of the names that the section may have, the one that the file has.
+    const known = new Set(sources?.flatMap(({ sections }) => sections.map((section) => section.name)) ?? []);
+    const callName = order.names.find((candidate) => known.has(candidate)) ?? order.names[0] ?? "";
+    return [{ name, language, folder, file, call: callName, args: order.args, kwargs: order.kwargs }];
+  });
+  return formatReproducer(open.file, item, twin, sides);
+}
+
+/** A family with its suspects in words. */
+export function familyView({
+  checkId,
+  ordinal,
+  module,
+  call,
+  at,
+  sentence,
+  simplest,
+  cases,
+  suspects,
+}: FamilyRow): FamilyView {
+  return {
+    id: `${checkId}-${ordinal}`,
+    module,
+    call,
+    at,
+    sentence,
+    simplest,
+    cases,
+    suspects: suspects.map((suspect) => {
+      const cause = findCause(suspect.cause);
+      return { ...suspect, title: cause?.title ?? suspect.cause, note: cause?.note ?? "" };
+    }),
+  };
+}
+
+type KeptCase = VerdictRow & CaseDetail;
+
+/** Both answers to a case, level; large ones are aligned on another thread. */
+export async function alignedCase(facts: PortFacts, item: SharedCase, kept: KeptCase | null): Promise<Aligned> {
+  const original = answerFrom(kept?.original);
+  const twin =
+    answerFrom(kept?.twinAnswer) ??
+    (kept && ["agree", "allowed", "differ", "unsteady"].includes(kept.outcome) ? original : null);
+  if (!original && !twin) return { rows: [], tables: [], pictures: [] };
+  const { port } = facts.reading.open;
+  const terms = [original, twin, withDefaults(port.equality), kindsFor(item, port)] as const;
+  return isLarge(original) || isLarge(twin) ? workers.run("alignAnswers", ...terms) : alignAnswers(...terms);
+}
+
+/** One case for the reader. */
+export function caseView(
+  facts: PortFacts,
+  item: SharedCase,
+  kept: KeptCase | null,
+  shown: { readonly families: readonly FamilyRow[]; readonly aligned: Aligned },
+): CaseView {
+  const { families, aligned } = shown;
+  const { port } = facts.reading.open;
+  const stamp = stampOf(facts.reading, isRunCase(item) ? null : (item.module ?? null), facts.twin);
+  const divergences = (kept?.divergences ?? []).map((divergence) => ({
+    ...divergence,
+    original: (divergence.original ?? null) as Json, // jsonb of what we wrote
+    twin: (divergence.twin ?? null) as Json,
+  }));
+  const used = new Set(divergences.flatMap((divergence) => divergence.allowance ?? []));
+  return {
+    reproducer: reproducerOf(facts, item),
+    families: families
+      .filter(({ twin, cases }) => twin === facts.twin && cases.includes(item.id))
+      .map((family) => familyView(family)),
+    id: item.id,
+    item,
+    section: sectionOf(item),
+    mark: kept?.outcome ?? "idle",
+    stale: kept !== null && kept.stamp !== stamp,
+    side: kept?.side ?? null,
+    why: kept?.why ?? null,
+    lastOutput: kept?.lastOutput ?? null,
+    ms: { original: kept?.msOriginal ?? null, twin: kept?.msTwin ?? null },
+    divergences,
+    reasons: port.allowances.filter(({ id }) => used.has(id)).map(({ id, reason }) => ({ allowance: id, reason })),
+    ...aligned,
+  };
+}
+
+/** An answer as the store kept it; one that was kept as the driver wrote it has named arguments only when there are some. */
+function answerFrom(kept: unknown): Answer | null {
+  const answer = (kept ?? null) as Answer | null; // written by a check
+  return answer?.kind === "call" ? { ...answer, kwargs: answer.kwargs ?? {} } : answer;
+}
