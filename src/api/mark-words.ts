@@ -7,6 +7,6 @@ export const MARK_WORDS: Readonly<Record<Mark, string>> = {
   differ: "differs",
   broken: "broken",
   unsteady: "unsteady",
-  skipped: "no twin yet",
+  skipped: "not ported yet",
   idle: "not run",
 };

@@ -1,6 +1,7 @@
 /** What the screens are told: records that the service makes and the interface draws. */
 
 import type { CaseColumns } from "@/api/case-columns";
+import type { CheckState } from "@/api/port-event";
 import type { Tighter } from "@/core/allowances/review";
 import type { Aligned } from "@/core/compare/aligned";
 import type { ChangedLine } from "@/core/drift/change";
@@ -27,7 +28,7 @@ export type Mark = Outcome | "idle";
 
 export type CheckView = {
   readonly id: number;
-  readonly state: "running" | "complete" | "stopped" | "interrupted" | "failed";
+  readonly state: CheckState;
   readonly module: string | null;
   readonly startedAt: string;
   readonly seconds: number | null;
@@ -113,6 +114,24 @@ export type OrderView = {
   readonly pull: Pull & { readonly wanted: readonly string[] };
   /** What ported code is kept from doing on this machine, in words. */
   readonly protections: readonly string[];
+};
+
+/** The baseline page: what was seen the last time the original ran by itself. */
+export type BaselineView = {
+  readonly port: { readonly id: string; readonly name: string };
+  readonly language: string;
+  readonly run: readonly string[] | null;
+  readonly cases: number;
+  readonly isRunning: boolean;
+  readonly last:
+    | (Baseline & {
+        readonly startedAt: string;
+        /** Seconds that it took in all. */
+        readonly total: number;
+        /** Whether the original or its cases changed since. */
+        readonly isStale: boolean;
+      })
+    | null;
 };
 
 /** Lines of the original in a row that no agreeing case reaches. */
@@ -316,33 +335,6 @@ export type CaseView = {
   }[];
   readonly reasons: readonly { readonly allowance: string; readonly reason: string }[];
 } & Aligned;
-
-/** What is sent while a check runs, and when files change. */
-export type PortEvent =
-  | { readonly type: "started"; readonly check: number; readonly module: string | null; readonly total: number }
-  | { readonly type: "phase"; readonly phase: string }
-  | { readonly type: "verdicts"; readonly done: number; readonly total: number; readonly list: readonly VerdictNews[] }
-  | {
-      readonly type: "ended";
-      readonly check: number;
-      readonly state: CheckView["state"];
-      readonly problem: ErrorRecord | null;
-    }
-  | {
-      readonly type: "baseline";
-      readonly phase: "prepare" | "run" | "again";
-      readonly done: number;
-      readonly total: number;
-    }
-  | { readonly type: "baseline-ended" }
-  | { readonly type: "files"; readonly paths: readonly string[] };
-
-export type VerdictNews = {
-  readonly id: string;
-  readonly twin: string;
-  readonly module: string | null;
-  readonly outcome: Outcome;
-};
 
 export type FolderView = {
   readonly folder: string;

@@ -5,7 +5,7 @@ import type { Metadata } from "next";
 import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
 import { MarkSprite } from "@/ui/marks/mark";
-import { SideTwinTheme } from "@/ui/side-twin-theme";
+import { Providers } from "@/ui/providers";
 import { tokenStyles } from "@/ui/theme";
 import "@/ui/global.css";
 
@@ -23,7 +23,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
       <body>
         <MarkSprite />
         <AppRouterCacheProvider options={{ key: "st", ...(nonce ? { nonce } : {}) }}>
-          <SideTwinTheme>{children}</SideTwinTheme>
+          <Providers>{children}</Providers>
         </AppRouterCacheProvider>
       </body>
     </html>

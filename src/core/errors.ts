@@ -3,19 +3,22 @@
  * facts: what is wrong, where, and what the person can do next.
  */
 
-export type ErrorCode =
-  | "bad-input"
-  | "not-found"
-  | "not-readable"
-  | "not-writable"
-  | "too-large"
-  | "outside-folder"
-  | "toolchain-missing"
-  | "folder-in-use"
-  | "newer-version"
-  | "already-running"
-  | "prepare-failed"
-  | "internal";
+export const ERROR_CODES = [
+  "bad-input",
+  "not-found",
+  "not-readable",
+  "not-writable",
+  "too-large",
+  "outside-folder",
+  "toolchain-missing",
+  "folder-in-use",
+  "newer-version",
+  "already-running",
+  "prepare-failed",
+  "internal",
+] as const;
+
+export type ErrorCode = (typeof ERROR_CODES)[number];
 
 /** A place in a text file or document. `line` and `column` count from 1; `key` is a path such as `twins.0.root`. */
 export type Place = {

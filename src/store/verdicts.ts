@@ -3,6 +3,7 @@
  * of each case in memory, so that the screens do not ask the database for a hundred thousand rows.
  */
 import { z } from "zod";
+import { BOUNDS } from "@/core/allowances/needed";
 import type { CaseUse } from "@/core/allowances/review";
 import { type Divergence, outcomeSchema } from "@/core/formats/report";
 import type { Store } from "@/store/open";
@@ -24,13 +25,7 @@ const verdictRecord = z.object({
     z.strictObject({
       allowance: z.string(),
       used: z.number(),
-      needed: z.strictObject({
-        abs: z.number().optional(),
-        rel: z.number().optional(),
-        ulps: z.number().optional(),
-        share: z.number().optional(),
-        ms: z.number().optional(),
-      }),
+      needed: z.partialRecord(z.enum(BOUNDS), z.number()),
     }),
   ),
 });

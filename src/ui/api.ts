@@ -1,5 +1,8 @@
-/** The one door from screens to the server: JSON in, records out, errors as the record they are. */
-import type { ErrorRecord } from "@/core/errors";
+/** The one door from screens to the server: a route of the contract in, its reply out, errors as the record they are. */
+import type { FoundView } from "@/api/bring-in-views";
+import { type Route, urlOf } from "@/api/route";
+import { PATHS } from "@/api/routes";
+import { type ErrorRecord, formatError, toErrorRecord } from "@/core/errors";
 
 /** A refusal by the server, with its record; `message` is for logs only. */
 export class ApiError extends Error {
@@ -10,28 +13,37 @@ export class ApiError extends Error {
 }
 
 type Options = {
-  readonly method?: "GET" | "POST" | "PUT" | "DELETE";
-  readonly body?: unknown;
+  /** The port that the route's path names. */
+  readonly port?: string;
   readonly signal?: AbortSignal;
 };
 
-/** Throws ApiError. */
-export function call<T>(path: string, options: Options = {}): Promise<T> {
-  const { method = "GET", body, signal } = options;
-  return ask<T>(path, {
-    method,
-    ...(signal ? { signal } : {}),
-    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }),
-  });
+/** Asks a route of the server. Throws ApiError, and AbortError where `signal` aborts. */
+export async function ask<Given, Reply>(
+  route: Route<Given, Reply>,
+  given: NoInfer<Given>,
+  { port = "", signal }: Options = {},
+): Promise<Reply> {
+  const { method, path } = route;
+  const isRead = method === "GET";
+  return (
+    await request(urlOf(path, port, isRead ? Object.fromEntries(Object.entries(given ?? {})) : {}), {
+      method,
+      ...(signal ? { signal } : {}),
+      ...(isRead ? {} : { body: JSON.stringify(given), headers: { "content-type": "application/json" } }),
+    })
+  ).json();
 }
 
-/** Sends a file as it is. Throws ApiError. */
-export const send = <T>(path: string, file: Blob): Promise<T> => ask<T>(path, { method: "POST", body: file });
+/** Uploads a zip as it is; the reply is that of `inspect`. Throws ApiError. */
+export async function uploadZip(file: File): Promise<FoundView> {
+  return (await request(urlOf(PATHS.uploadZip, null, { name: file.name }), { method: "POST", body: file })).json();
+}
 
-async function ask<T>(path: string, request: RequestInit): Promise<T> {
+async function request(url: string, init: RequestInit): Promise<Response> {
   let response: Response;
   try {
-    response = await fetch(path, request);
+    response = await fetch(url, init);
   } catch (cause) {
     if (cause instanceof DOMException && cause.name === "AbortError") throw cause;
     throw new ApiError({
@@ -40,23 +52,17 @@ async function ask<T>(path: string, request: RequestInit): Promise<T> {
       next: "Start `side-twin serve` again; nothing that was shown is lost.",
     });
   }
-  const data: unknown = await response.json().catch(() => null);
-  if (response.ok) return data as T; // our own server's records
-  const record = data && typeof data === "object" && "error" in data ? (data.error as ErrorRecord) : null;
-  throw new ApiError(record ?? { code: "internal", what: `The server answered ${response.status}` });
+  if (response.ok) return response;
+  const body: { error?: ErrorRecord } = await response.json().catch(() => ({}));
+  throw new ApiError(body.error ?? { code: "internal", what: `The server answered ${response.status}` });
 }
 
-/** `/api/ports/ID/…` with its parameters; undefined and null ones are left out. */
-export function portPath(
-  id: string,
-  rest: string,
-  parameters: Readonly<Record<string, string | null | undefined>> = {},
-): string {
-  const query = new URLSearchParams();
-  for (const [name, value] of Object.entries(parameters)) if (value) query.set(name, value);
-  const text = query.toString();
-  return `/api/ports/${encodeURIComponent(id)}/${rest}${text ? `?${text}` : ""}`;
-}
+/** Why something failed, as the record that screens show. */
+export const recordOf = (thrown: unknown): ErrorRecord =>
+  thrown instanceof ApiError ? thrown.record : toErrorRecord(thrown);
+
+/** The same in one sentence. */
+export const describeRefusal = (thrown: unknown): string => formatError(recordOf(thrown));
 
 /** The page of a module on the Bench, at a section when one is named. */
 export function benchHref(id: string, module: string, twin?: string | null, section?: string | null): string {

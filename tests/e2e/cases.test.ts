@@ -51,11 +51,11 @@ const idle = () => page.waitForFunction(() => document.querySelector("[role=stat
 describe("the Cases view", () => {
   it("asks for a check first, and then shows families with their suspects", async () => {
     await page.goto(`${server.url}/port/${id}/cases`);
-    await page.waitForFunction(() => /Nothing was checked yet/.test(document.body.innerText));
+    await page.waitForFunction(() => /Not checked yet/.test(document.body.innerText));
     await idle();
     await page.keyboard.press("c");
     await page.waitForSelector("[data-suspect=rounding-mode]");
-    expect(await text("aside")).toMatch(/Families 2[\s\S]*Halves are rounded another way[\s\S]*m\.halve/);
+    expect(await text("aside")).toMatch(/Families 2[\s\S]*Halves rounded differently[\s\S]*m\.halve/);
     expect(await text("main")).toMatch(/half to even against half away/);
   });
 
@@ -67,7 +67,7 @@ describe("the Cases view", () => {
     await page.waitForSelector("[aria-label='Smallest input']");
     expect(await text("[aria-label='Smallest input']")).toContain('width(["🐦"])');
     await press(page, "[aria-label='Smallest input'] button");
-    await page.waitForFunction(() => /Kept in cases\/minimised\.jsonl/.test(document.body.innerText));
+    await page.waitForFunction(() => /Saved in cases\/minimised\.jsonl/.test(document.body.innerText));
     const kept = path.join(browse, "p/cases/minimised.jsonl");
     expect(existsSync(kept) && JSON.parse(readFileSync(kept, "utf8"))).toMatchObject({
       from: "minimised",
@@ -80,7 +80,7 @@ describe("the Cases view", () => {
     await page.waitForSelector("[aria-label='Why it may differ']");
     await page.keyboard.type("birds are counted otherwise here");
     await page.keyboard.press("Enter");
-    await page.waitForFunction(() => /Agreed to, in the port file|is allowed/.test(document.body.innerText));
+    await page.waitForFunction(() => /Allowed, and saved|is allowed/.test(document.body.innerText));
     const { allowances } = JSON.parse(readFileSync(path.join(browse, "p/side-twin.json"), "utf8"));
     expect(allowances).toMatchObject([
       { where: { case: "bird", at: "value" }, reason: "birds are counted otherwise here", twin: "ts" },
@@ -134,7 +134,7 @@ describe("the Cases view", () => {
     // The refusal is the browser's one complaint.
     expect(complaints.splice(0)).toEqual([expect.stringContaining("400")]);
     await (await field()).uploadFile(path.join(good, "more.jsonl"));
-    await page.waitForFunction(() => /1 case from more\.jsonl stand/.test(document.body.innerText));
+    await page.waitForFunction(() => /1 case from more\.jsonl imported/.test(document.body.innerText));
     const href = await page.$eval("a[download]", (link) => (link as HTMLAnchorElement).href);
     const listed = await (await fetch(href)).text();
     expect(
@@ -150,11 +150,11 @@ describe("the Cases view", () => {
   it("shows what became of the allowances, and takes one out", async () => {
     await page.keyboard.press("3");
     await page.waitForSelector("[data-allowance]");
-    expect(await text("main")).toMatch(/birds are counted otherwise here[\s\S]*1 difference in 1 of the 1 case/);
+    expect(await text("main")).toMatch(/birds are counted otherwise here[\s\S]*1 difference in 1 of 1 case/);
     expect(await accessibilityFaults(page)).toEqual([]);
     await page.evaluate(() => {
       const buttons = [...document.querySelectorAll<HTMLButtonElement>("main button")];
-      buttons.find((button) => button.innerText === "Take it out")?.click();
+      buttons.find((button) => button.innerText === "Remove")?.click();
     });
     await page.waitForFunction(() => /Nothing is allowed to differ/.test(document.body.innerText));
     expect(JSON.parse(readFileSync(path.join(browse, "p/side-twin.json"), "utf8")).allowances).toEqual([]);

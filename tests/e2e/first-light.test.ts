@@ -210,7 +210,7 @@ function halfToEven(value: number): number {
         name,
       );
     };
-    const bring = "::-p-text(Bring in the port that is here)";
+    const bring = "::-p-text(Add the port that is here)";
     await choose("broken");
     await page.waitForFunction(() =>
       /\/broken$/.test(document.querySelector<HTMLElement>("main .mono")?.innerText ?? ""),

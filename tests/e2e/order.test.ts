@@ -71,7 +71,7 @@ describe("the map of the Order", () => {
   it("shows modules that need each other as one knot, and how it comes undone", async () => {
     await page.goto(`${server.url}/port/${id}/order`);
     await page.waitForSelector("[data-knot]");
-    expect(await text("[data-knot]")).toMatch(/a knot: untie at (plan → sheet|sheet → plan), 1 import/);
+    expect(await text("[data-knot]")).toMatch(/import cycle: cut (plan → sheet|sheet → plan), 1 import/);
     expect(await page.$$eval("[data-knot] [data-module]", (list) => list.length)).toBe(2);
     expect(await text("aside")).toMatch(/points/);
     await press(page, "[data-module=sheet]");
@@ -122,12 +122,12 @@ describe("the map of the Order", () => {
 describe("a module that nobody needs", () => {
   it("is left out with a reason, and taken in again", async () => {
     await press(page, "[data-module=lamps]");
-    await press(page, "::-p-text(Leave it out of the port)");
-    await page.type("[aria-label='Why it is left out']", "the lamps are gone");
+    await press(page, "::-p-text(Exclude from the port)");
+    await page.type("[aria-label='Why it is excluded']", "the lamps are gone");
     await press(page, "details button");
     await saying("aside", "the lamps are gone");
-    await saying("[data-module=lamps]", "left out");
-    await press(page, "::-p-text(Take it in again)");
+    await saying("[data-module=lamps]", "excluded");
+    await press(page, "::-p-text(Include again)");
     await saying("[data-module=lamps]", "ready");
   });
 });
@@ -135,7 +135,7 @@ describe("a module that nobody needs", () => {
 describe("the Bench", () => {
   it("says why sections are paired, and takes a person's word, kept in the port file", async () => {
     await page.goto(`${server.url}/port/${id}/bench?module=tides&section=price_of`);
-    await saying("[data-section=price_of]", "no twin yet");
+    await saying("[data-section=price_of]", "not ported yet");
     await page.keyboard.press("e");
     await saying("[role=dialog]", "Nothing was found that is like it");
     await page.evaluate(() => {
@@ -144,8 +144,8 @@ describe("the Bench", () => {
     });
     await page.type("[role=dialog] [aria-label=Why]", "due and price are one");
     expect(await accessibilityFaults(page)).toEqual([]);
-    await press(page, "::-p-text(Say so)");
-    await saying("[data-section=price_of]", "said by a person");
+    await press(page, "::-p-text(Save pair)");
+    await saying("[data-section=price_of]", "paired by hand");
     const { pairs } = JSON.parse(readFileSync(path.join(browse, "p/side-twin.json"), "utf8"));
     expect(pairs).toEqual([{ original: "tides.price_of", twin: "tides.harbourDue", note: "due and price are one" }]);
   });
@@ -160,7 +160,7 @@ describe("the Bench", () => {
     expect(await text("[data-drift=height]")).toMatch(/was\s+return t \+ 1\s+is\s+2\s+return t \+ 1 if t < 90 else 91/);
     expect(await text("header + div")).toMatch(/drifted: height/);
     expect(await accessibilityFaults(page)).toEqual([]);
-    await press(page, "::-p-text(The twin follows this)");
+    await press(page, "::-p-text(The twin already does this)");
     await page.waitForFunction(() => !document.querySelector("[data-drift]"));
   });
 

@@ -2,7 +2,8 @@
 import { rmSync } from "node:fs";
 import fc from "fast-check";
 import { afterAll, describe, expect, it } from "vitest";
-import type { OrderView, PortCard, PortEvent } from "@/api/views";
+import type { PortEvent } from "@/api/port-event";
+import type { OrderView, PortCard } from "@/api/views";
 import { startServer } from "@/testing/browser";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 

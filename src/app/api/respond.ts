@@ -1,5 +1,6 @@
 /** The one way route handlers answer: JSON, or the error record with its status. */
 import type { z } from "zod";
+import type { Route } from "@/api/route";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
 import { firstIssue, issueToError } from "@/core/formats/document";
 import { HTTP_STATUS } from "@/service/port/exit-status";
@@ -32,11 +33,11 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
 const MEGABYTE = 1024 * 1024;
 
 /**
- * A request's JSON body against a schema; anything else is a `bad-input` record, and more than `maxBytes` are a `too-large`
+ * A request's JSON body against a schema, `{}` where there is none; anything else is a `bad-input` record, and more than `maxBytes` are a `too-large`
  * one, seen before they are all read.
  */
 export async function readBody<T>(request: Request, schema: z.ZodType<T>, maxBytes = MEGABYTE): Promise<T> {
-  return parsed(parseJson(await readText(request, maxBytes)), schema);
+  return parsed(parseJson((await readText(request, maxBytes)) || "{}"), schema);
 }
 
 async function readText(request: Request, maxBytes: number): Promise<string> {
@@ -69,7 +70,7 @@ function parseJson(text: string): unknown {
 
 /** A request's query against a schema; anything else is a `bad-input` record. */
 export const readQuery = <T>(request: Request, schema: z.ZodType<T>): T =>
-  parsed(Object.fromEntries(new URL(request.url).searchParams), schema);
+  parsed(Object.fromEntries([...new URL(request.url).searchParams].filter(([, text]) => text !== "")), schema);
 
 /** Throws SideTwinError `bad-input` with the key of the request and what is wrong with it. */
 function parsed<T>(value: unknown, schema: z.ZodType<T>): T {
@@ -86,3 +87,21 @@ export const query = (request: Request, name: string): string | undefined =>
   new URL(request.url).searchParams.get(name) || undefined;
 
 export type WithId = { readonly params: Promise<{ readonly id: string }> };
+
+/** Which port a request is for, and when whoever asked has gone. */
+export type Asked = { readonly id: string; readonly signal: AbortSignal };
+
+/** The handler of a route of the API: what it takes is read and checked first, and what it gives is the route's reply. */
+export const handle =
+  <Given, Reply>(route: Route<Given, Reply>, work: (given: Given, asked: Asked) => Promise<Reply>) =>
+  (
+    request: Request,
+    { params }: { readonly params: Promise<{ readonly id?: string } | undefined> },
+  ): Promise<Response> =>
+    respond(async () => {
+      const given =
+        route.method === "GET"
+          ? readQuery(request, route.takes)
+          : await readBody(request, route.takes, route.maxBytes ?? MEGABYTE);
+      return work(given, { id: (await params)?.id ?? "", signal: request.signal });
+    });

@@ -1,15 +1,9 @@
 /** How much of an allowance a difference needed, in the units of its bounds. */
 
 /** `abs` in the value's own unit, `rel` as a share of it, `ulps` in steps of the doubles, `share` of pixels, `ms` of time. */
-export type Needed = {
-  readonly abs?: number;
-  readonly rel?: number;
-  readonly ulps?: number;
-  readonly share?: number;
-  readonly ms?: number;
-};
+export const BOUNDS = ["abs", "rel", "ulps", "share", "ms"] as const;
 
-const BOUNDS = ["abs", "rel", "ulps", "share", "ms"] as const;
+export type Needed = { readonly [bound in (typeof BOUNDS)[number]]?: number };
 
 /** The most of both, bound by bound. */
 export function mostNeeded(one: Needed, other: Needed): Needed {

@@ -1,7 +1,17 @@
-/** What lines cannot show of two program runs: tables by cell, pictures, bytes. */
-import type { Content } from "@/core/compare/comparers/comparer";
-import { readPicture } from "@/core/compare/picture";
-import { pairRows, readTable, sharedColumns } from "@/core/compare/table";
+/** Two documents level, as the reader shows them: rows, tables by cell, pictures, bytes. */
+import type { Picture } from "@/core/compare/picture";
+import { type BothTables, pairRows, sharedColumns } from "@/core/compare/table";
+import type { Value } from "@/core/values/value";
+
+export type AlignedRow = {
+  readonly at: string;
+  readonly label: string;
+  readonly depth: number;
+  /** Null where the side has nothing; an empty text for a row that only opens a group. */
+  readonly original: string | null;
+  readonly twin: string | null;
+  readonly differs: boolean;
+};
 
 /** Two cells level; null where a side has no such row. */
 export type AlignedCell = { readonly original: string | null; readonly twin: string | null };
@@ -25,11 +35,8 @@ export type AlignedPicture = {
 const CONTEXT_ROWS = 1;
 const MAX_ROWS = 300;
 
-/** Null when one of them is no table. Columns are the shared ones, in the original's order. */
-export function alignTables(at: string, name: string, original: Content, twin: Content): AlignedTable | null {
-  const [one, other] = [readTable({ name, content: original }, true), readTable({ name, content: twin }, true)];
-  if (!one || !other) return null;
-  const both = { original: one, twin: other };
+/** Columns are the shared ones, in the original's order. Cost grows with both. */
+export function alignTables(at: string, both: BothTables): AlignedTable {
   const columns = sharedColumns(both);
   const all = pairRows(both).pairs.map((pair) => ({
     label: pair.label,
@@ -56,16 +63,26 @@ export function alignTables(at: string, name: string, original: Content, twin: C
   return { at, head: columns.map(({ name: heading }) => heading), rows, rest: gap };
 }
 
-/** Null when one of them is no picture, or both show the same. */
-export function alignPictures(at: string, file: string, original: Content, twin: Content): AlignedPicture | null {
-  if (typeof original === "string" || typeof twin === "string") return null;
-  const [one, other] = [readPicture(original), readPicture(twin)];
-  if (!one || !other) return null;
+/** Null when both show the same. */
+export function alignPictures(
+  at: string,
+  file: string,
+  { original: one, twin: other }: { readonly original: Picture; readonly twin: Picture },
+): AlignedPicture | null {
   const isSame = one.width === other.width && one.rgba.every((channel, index) => channel === other.rgba[index]);
   if (isSame && one.height === other.height) return null;
   const size = ({ width, height }: { width: number; height: number }) => `${width} × ${height}`;
   return { at, file, original: size(one), twin: size(other) };
 }
+
+/** How a document is shown: any of these in place of its lines of text. */
+export type ShownDocument = {
+  readonly rows?: readonly AlignedRow[];
+  readonly table?: AlignedTable;
+  readonly picture?: AlignedPicture;
+  /** Shown as values are: a tree with what is equal folded. */
+  readonly values?: { readonly original: Value; readonly twin: Value };
+};
 
 const BYTES_A_ROW = 16;
 const ROWS_AROUND = 2;

@@ -1,33 +1,16 @@
 /** Both answers as one aligned tree: what is equal is folded to one row, what differs stands open, level. */
 import { alignItems } from "@/core/compare/align";
 import { alignLines } from "@/core/compare/align-lines";
-import {
-  type AlignedPicture,
-  type AlignedTable,
-  alignPictures,
-  alignTables,
-  bytesAround,
-} from "@/core/compare/aligned-documents";
+import type { AlignedPicture, AlignedRow, AlignedTable, ShownDocument } from "@/core/compare/aligned-documents";
 import type { Answer, RunAnswer, Thrown } from "@/core/compare/answer";
 import { contentOf, sameForm } from "@/core/compare/compare";
-import { bytesOf, type Content } from "@/core/compare/comparers/comparer";
-import { type KindsByPath, kindOfBoth, kindSetFor } from "@/core/compare/documents";
-import { parseJsonText, toValue } from "@/core/compare/json-text";
+import type { Content } from "@/core/compare/comparers/comparer";
+import { type KindsByPath, kindSetFor, showDocuments } from "@/core/compare/documents";
 import type { Json } from "@/core/formats/json";
 import { canonicalText, keyText } from "@/core/values/canonical";
 import { DEFAULT_EQUALITY, type Equality } from "@/core/values/equality";
 import { joinPath } from "@/core/values/path";
 import { fromNotation, toNotation, type Value } from "@/core/values/value";
-
-export type AlignedRow = {
-  readonly at: string;
-  readonly label: string;
-  readonly depth: number;
-  /** Null where the side has nothing; an empty text for a row that only opens a group. */
-  readonly original: string | null;
-  readonly twin: string | null;
-  readonly differs: boolean;
-};
 
 const MAX_ROWS = 2000;
 const CONTEXT_LINES = 2;
@@ -69,7 +52,7 @@ export function alignAnswers(
     for (let index = 0; index < Math.max(one?.args.length ?? 0, other?.args.length ?? 0); index++) {
       const arg = (list: readonly Json[] | undefined) =>
         list && index < list.length ? fromNotation(list[index] ?? null) : null;
-      tree.value(`args.${index}`, `argument ${index + 1}, after`, 0, arg(one?.args), arg(other?.args));
+      tree.value(`args.${index}`, `argument ${index + 1} after the call`, 0, arg(one?.args), arg(other?.args));
     }
     tree.text("printed", printedOf(original), printedOf(twin));
   }
@@ -258,40 +241,13 @@ class Tree {
   /** A document by its kind; `texts` is what is shown of it as lines. */
   private document(at: string, name: string, both: Contents | null, texts: { original: string; twin: string }): void {
     const isSame = texts.original === texts.twin && typeof both?.original === "string";
-    const kind = both && !isSame ? kindOfBoth(both, { name, as: kindSetFor(at, this.kinds) }) : "text";
-    const table = kind === "csv" && both ? alignTables(at, name, both.original, both.twin) : null;
-    const picture = kind === "image" && both ? alignPictures(at, name, both.original, both.twin) : null;
-    // Nothing to see in the cells: the same ones are written otherwise, or only the headings differ.
-    if (table && table.rows.length > 0) {
-      this.tables.push(table);
-      this.rows.push({ at, label: at, depth: 0, original: "table, below", twin: "table, below", differs: true });
-    } else if (picture) {
-      this.pictures.push(picture);
-      const { original, twin } = picture;
-      this.rows.push({ at, label: at, depth: 0, original, twin, differs: true });
-    } else if (kind === "image") {
-      this.rows.push({
-        at,
-        label: at,
-        depth: 0,
-        original: "the same picture",
-        twin: "the same picture",
-        differs: false,
-      });
-    } else if (kind === "json" && both) {
-      const [one, other] = [parseJsonText(texts.original, true), parseJsonText(texts.twin, true)];
-      if (one && other) this.value(at, at, 0, toValue(one.json), toValue(other.json));
-    } else if (kind === "bytes" && both) this.bytes(at, bytesOf(both.original), bytesOf(both.twin));
-    else this.text(at, texts.original, texts.twin);
-  }
-
-  private bytes(at: string, original: Uint8Array, twin: Uint8Array): void {
-    const differs = original.length !== twin.length || original.some((byte, index) => byte !== twin[index]);
-    const size = ({ length }: Uint8Array) => `${length} ${length === 1 ? "byte" : "bytes"}`;
-    this.rows.push({ at, label: at, depth: 0, original: size(original), twin: size(twin), differs });
-    if (!differs) return;
-    for (const row of bytesAround(original, twin))
-      this.rows.push({ ...row, at: `${at}.${row.label}`, depth: 1, differs: row.original !== row.twin });
+    const shown: ShownDocument =
+      both && !isSame ? showDocuments(at, both, { name, as: kindSetFor(at, this.kinds) }) : {};
+    if (shown.table) this.tables.push(shown.table);
+    if (shown.picture) this.pictures.push(shown.picture);
+    if (shown.rows) this.rows.push(...shown.rows);
+    if (shown.values) this.value(at, at, 0, shown.values.original, shown.values.twin);
+    if (Object.keys(shown).length === 0) this.text(at, texts.original, texts.twin);
   }
 
   /** The moments of the lines, where they are observed. */

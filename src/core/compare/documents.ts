@@ -1,4 +1,6 @@
 /** Two documents: what kind they are is found out from their content and name, or set; each kind has its comparer. */
+
+import type { ShownDocument } from "@/core/compare/aligned-documents";
 import { COMPARERS } from "@/core/compare/comparers";
 import type { Comparer, Content } from "@/core/compare/comparers/comparer";
 import type { Trial } from "@/core/compare/trial";
@@ -37,15 +39,19 @@ export function kindSetFor(at: string, kinds: KindsByPath): DocumentKind | undef
   return Object.entries(kinds).find(([pattern]) => matchesPath(parts, splitPath(pattern)))?.[1];
 }
 
-/** As what two documents would be compared. Cost: reading both. */
-export function kindOfBoth(
+/**
+ * How the reader shows two documents: as the kind that compares them does; empty where lines of text say it best.
+ * Cost: reading and aligning both.
+ */
+export function showDocuments(
+  at: string,
   contents: { readonly original: Content; readonly twin: Content },
   { name = "", as }: { readonly name?: string; readonly as?: DocumentKind | undefined } = {},
-): DocumentKind {
-  const [original, twin] = [contents.original, contents.twin].map((content) => ({ name, content }));
+): ShownDocument {
+  const both = { original: { name, content: contents.original }, twin: { name, content: contents.twin } };
   const reads = (comparer: Comparer, asked: boolean) =>
-    original !== undefined && twin !== undefined && comparer.reads(original, asked) && comparer.reads(twin, asked);
+    comparer.reads(both.original, asked) && comparer.reads(both.twin, asked);
   const wanted = as === undefined ? undefined : comparerOf(as);
-  if (wanted && reads(wanted, true)) return wanted.kind;
-  return COMPARERS.find((comparer) => reads(comparer, false))?.kind ?? "bytes";
+  const found = wanted && reads(wanted, true) ? wanted : COMPARERS.find((comparer) => reads(comparer, false));
+  return found?.show(at, both) ?? {};
 }

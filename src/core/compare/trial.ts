@@ -2,14 +2,8 @@
  * One comparison under way: the equality, the allowances in scope, and the divergences found.
  * A comparer reports a difference with `report`; the trial asks the allowances and writes it down.
  */
-import {
-  type Excuse,
-  excuse,
-  findStructural,
-  isExactly,
-  type Measure,
-  type ScopedAllowance,
-} from "@/core/allowances/allowances";
+import { type Excuse, excuse, findAt, type ScopedAllowance, settle, settlesWhole } from "@/core/allowances/allowances";
+import type { Measure } from "@/core/allowances/kinds/kind";
 import type { Allow } from "@/core/formats/allowance";
 import type { Json } from "@/core/formats/json";
 import type { Divergence } from "@/core/formats/report";
@@ -72,13 +66,12 @@ export class Trial {
     sameUnordered: (how: NonNullable<Allow["unordered"]>) => boolean = () => false,
   ): boolean {
     if (this.allowances.length === 0) return false;
-    for (const { allowance } of findStructural(this.allowances, splitPath(at)) ?? []) {
-      const { allow, id } = allowance;
-      const isShuffled = allow.unordered !== undefined && sameUnordered(allow.unordered);
-      const isAgreed = allow.exactly !== undefined && isExactly(values, allow.exactly, this);
-      if (!allow.ignore && !isAgreed && !isShuffled) continue;
+    const path = splitPath(at);
+    for (const scoped of findAt(this.allowances, path, settlesWhole)) {
+      const as = settle(scoped, { ...values, sameUnordered }, this.equality);
+      if (as === null) continue;
       const written = { original: notationOf(values.original), twin: notationOf(values.twin) };
-      this.write(at, isShuffled ? "order" : "agreed", written, { allowance: id });
+      this.write(at, as, written, { allowance: scoped.allowance.id });
       return true;
     }
     return false;

@@ -1,5 +1,5 @@
 /** Two values, by path: scalars, lists, sets, maps and objects under the equality, with the allowances that reshape. */
-import { findStructural } from "@/core/allowances/allowances";
+import { findAt, settlesWhole } from "@/core/allowances/allowances";
 import { alignItems } from "@/core/compare/align";
 import { compareScalars } from "@/core/compare/scalars";
 import type { Trial } from "@/core/compare/trial";
@@ -10,7 +10,7 @@ import type { Value } from "@/core/values/value";
 
 /** Compares two values at a path and writes every divergence into the trial. Cost grows with the size of both. */
 export function compareValues(trial: Trial, at: string, original: Value, twin: Value): void {
-  if (trial.allowances.length === 0 || !findStructural(trial.allowances, splitPath(at))) {
+  if (trial.allowances.length === 0 || findAt(trial.allowances, splitPath(at), settlesWhole).length === 0) {
     compareParts(trial, at, original, twin);
     return;
   }
@@ -174,8 +174,9 @@ function compareKeyOrder(trial: Trial, at: string, original: Fields, twin: Field
 }
 
 function keysAllowed(trial: Trial, at: string): { id: string; names: ReadonlyMap<string, string> } | null {
-  const found = findStructural(trial.allowances, splitPath(at), "keys")?.[0]?.allowance;
-  return found?.allow.keys ? { id: found.id, names: new Map(Object.entries(found.allow.keys)) } : null;
+  const [found] = findAt(trial.allowances, splitPath(at), (kind) => kind.key === "keys");
+  const names = found?.allowance.allow.keys;
+  return found && names ? { id: found.allowance.id, names: new Map(Object.entries(names)) } : null;
 }
 
 const partLabel = (key: Value): string => (key.kind === "text" ? key.value : keyLabel(key));

@@ -31,7 +31,7 @@ describe("families", () => {
         at: "value.each",
         cases: ["c0", "c1", "c2"],
         simplest: "c0",
-        sentence: "Halves are rounded another way",
+        sentence: "Halves rounded differently",
         cause: "rounding-mode",
       },
     ]);

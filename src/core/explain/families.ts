@@ -205,8 +205,8 @@ function toFamily(cluster: Cluster, controls: readonly CaseFacts[]): Family {
 
 const KIND_SENTENCES: Readonly<Record<string, string>> = {
   number: "Another number",
-  text: "Another text",
-  boolean: "Another truth value",
+  text: "Texts differ",
+  boolean: "True against false",
   type: "Another type",
   null: "A value on one side, nothing on the other,",
   missing: "Something that only the original has",

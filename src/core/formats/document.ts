@@ -56,7 +56,7 @@ function parseJson(source: string, file: string): Located {
       code: "bad-input",
       what: `Not JSON: ${first ? words(printParseErrorCode(first.error)) : "no value"}`,
       where: { file, line, column },
-      next: "Mend the JSON there; comments and trailing commas are not allowed.",
+      next: "Fix the JSON there; comments and trailing commas are not allowed.",
     });
   }
   const duplicate = findDuplicateKey(root);

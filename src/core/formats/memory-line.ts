@@ -28,7 +28,7 @@ export function parseMemoryLines(text: string, file: string): MemoryLine[] {
     try {
       value = JSON.parse(line);
     } catch (cause) {
-      throw new SideTwinError({ code: "bad-input", what: "Not JSON", where, next: "Mend or remove the line." }, cause);
+      throw new SideTwinError({ code: "bad-input", what: "Not JSON", where, next: "Fix or remove the line." }, cause);
     }
     const result = memoryLineSchema.safeParse(value);
     if (result.success) return [result.data];

@@ -3,7 +3,9 @@ import { z } from "zod";
 import { allowSchema } from "@/core/formats/allowance";
 import { json } from "@/core/formats/json";
 
-export const outcomeSchema = z.enum(["agree", "allowed", "differ", "broken", "unsteady", "skipped"]);
+export const OUTCOMES = ["agree", "allowed", "differ", "broken", "unsteady", "skipped"] as const;
+
+export const outcomeSchema = z.enum(OUTCOMES);
 export type Outcome = z.infer<typeof outcomeSchema>;
 
 export const totalsSchema = z.strictObject({

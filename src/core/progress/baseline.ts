@@ -48,15 +48,6 @@ export type Baseline = {
   readonly isPlain: boolean;
 };
 
-export type BaselineView = {
-  readonly port: { readonly id: string; readonly name: string };
-  readonly language: string;
-  readonly run: readonly string[] | null;
-  readonly cases: number;
-  readonly isRunning: boolean;
-  readonly last: (Baseline & { readonly startedAt: string; readonly total: number; readonly isStale: boolean }) | null;
-};
-
 const AROUND = 160;
 
 /** Two texts cut to where they first differ, with a little before it. */

@@ -14,7 +14,7 @@ export type ModuleSize = {
 /** So much of each is one point. */
 export const PER_POINT = { lines: 40, complexity: 10, outside: 20, snags: 8 } as const;
 
-export const FORMULA = `a point is ${PER_POINT.lines} lines, ${PER_POINT.complexity} branches, ${PER_POINT.outside} uses from outside or ${PER_POINT.snags} of what is bound to the old platform`;
+export const FORMULA = `a point is ${PER_POINT.lines} lines, ${PER_POINT.complexity} branches, ${PER_POINT.outside} uses from outside or ${PER_POINT.snags} of what is platform-bound`;
 
 export function pointsOf({ lines, complexity, outside, snags }: ModuleSize): number {
   const sum =

@@ -139,7 +139,7 @@ describe("the report", () => {
       module: "m",
       call: "f",
       at: "value",
-      sentence: "Halves are rounded another way",
+      sentence: "Halves rounded differently",
     };
     const suspects = [{ cause: "rounding-mode", score: 0.9, evidence: "1 of 1 pairs" }];
     const families = [{ ...family, simplest: "a", cases: ["a"], suspects }];

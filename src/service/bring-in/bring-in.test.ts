@@ -34,7 +34,7 @@ function zipStream(files: Readonly<Record<string, string>>): ReadableStream<Uint
 describe("a folder that is brought in", () => {
   it("is read and shown before anything is written", async () => {
     const { top, data, bringIn } = await setUp();
-    const found = await bringIn.look({ kind: "folder", folder: path.join(top, "mine") });
+    const found = await bringIn.inspect({ kind: "folder", folder: path.join(top, "mine") });
     expect(found).toMatchObject({ modules: 3, layers: 2, knots: 0, languages: [{ language: "python", files: 4 }] });
     expect(found.tests).toEqual([{ file: "tests/test_tides.py", touches: ["tides"] }]);
     expect(found.outside).toEqual([{ package: "math", uses: 1 }]);
@@ -53,7 +53,7 @@ describe("a folder that is brought in", () => {
 
   it("has the effect of its draft worked out, with a twin that is there already", async () => {
     const { top, bringIn } = await setUp({ ...SOURCES, "ported/lib/tides.ts": "", "ported/lib/other.ts": "" });
-    const { token, draft } = await bringIn.look({ kind: "folder", folder: path.join(top, "mine") });
+    const { token, draft } = await bringIn.inspect({ kind: "folder", folder: path.join(top, "mine") });
     const moved = { ...draft, twin: { ...draft.twin, root: "../ported" }, moduleMap: [] };
     const adapted = await bringIn.adapt(token, moved);
     // One file of like name among three makes no rule.
@@ -66,7 +66,7 @@ describe("a folder that is brought in", () => {
 
   it("becomes a port that opens, with folders for what comes", async () => {
     const { top, bringIn } = await setUp();
-    const { token, draft } = await bringIn.look({ kind: "folder", folder: path.join(top, "mine") });
+    const { token, draft } = await bringIn.inspect({ kind: "folder", folder: path.join(top, "mine") });
     const { file } = await bringIn.keep(token, { ...draft, name: "My port" });
     const open = await openPort(file);
     expect(open.port.name).toBe("My port");
@@ -76,14 +76,14 @@ describe("a folder that is brought in", () => {
     const other = { ...draft, folder: path.join(top, "second"), cases: "../elsewhere/*.jsonl" };
     await bringIn.keep(token, other);
     expect(readdirSync(top).sort()).toEqual(["mine", "mine-port", "second"]);
-    await bringIn.drop(token);
+    await bringIn.forget(token);
     await expect(bringIn.effect(token, draft)).rejects.toThrow(/no longer kept/);
   });
 
   it("leaves nothing behind when it is refused", async () => {
     const { top, bringIn } = await setUp({ ...SOURCES, "there/side-twin.json": "{}" });
-    const look = () => bringIn.look({ kind: "folder", folder: path.join(top, "mine") });
-    const { token, draft } = await look();
+    const inspect = () => bringIn.inspect({ kind: "folder", folder: path.join(top, "mine") });
+    const { token, draft } = await inspect();
     const refused = (part: object) => expect(bringIn.keep(token, { ...draft, ...part })).rejects;
     await refused({ folder: path.join(top, "there") }).toThrow(/There is a port file already/);
     await refused({ folder: "/etc/side-twin" }).toThrow(/lies outside/);
@@ -96,8 +96,10 @@ describe("a folder that is brought in", () => {
 
   it("with nothing that is read as code, or outside of what is browsed, is refused", async () => {
     const { top, bringIn } = await setUp({ "words/readme.txt": "no code" });
-    await expect(bringIn.look({ kind: "folder", folder: path.join(top, "words") })).rejects.toThrow(/no source code/);
-    await expect(bringIn.look({ kind: "folder", folder: "/usr/lib" })).rejects.toThrow(/lies outside/);
+    await expect(bringIn.inspect({ kind: "folder", folder: path.join(top, "words") })).rejects.toThrow(
+      /no source code/,
+    );
+    await expect(bringIn.inspect({ kind: "folder", folder: "/usr/lib" })).rejects.toThrow(/lies outside/);
   });
 });
 
@@ -119,8 +121,8 @@ describe("a git repository that is brought in", () => {
         { name: "v1", kind: "tag" },
       ],
     });
-    expect((await bringIn.look({ kind: "git", folder, revision: "trunk" })).modules).toBe(4);
-    const { token, draft, modules } = await bringIn.look({ kind: "git", folder, revision: "v1" });
+    expect((await bringIn.inspect({ kind: "git", folder, revision: "trunk" })).modules).toBe(4);
+    const { token, draft, modules } = await bringIn.inspect({ kind: "git", folder, revision: "v1" });
     expect(modules).toBe(3);
     const { file } = await bringIn.keep(token, draft);
     expect(path.dirname(file)).toBe(path.join(data, "ports", "mine"));
@@ -128,8 +130,10 @@ describe("a git repository that is brought in", () => {
     expect((await openPort(file)).original.folder).toBe(original);
     expect(existsSync(path.join(original, "pkg/more.py"))).toBe(false);
     expect(git(original, "log", "--format=%s")).toBe("first\n");
-    await expect(bringIn.look({ kind: "git", folder, revision: "nowhere" })).rejects.toThrow(/no revision "nowhere"/);
-    await expect(bringIn.look({ kind: "git", folder, revision: "--all" })).rejects.toThrow(/no revision/);
+    await expect(bringIn.inspect({ kind: "git", folder, revision: "nowhere" })).rejects.toThrow(
+      /no revision "nowhere"/,
+    );
+    await expect(bringIn.inspect({ kind: "git", folder, revision: "--all" })).rejects.toThrow(/no revision/);
   });
 
   it("is refused where there is none", async () => {
@@ -143,7 +147,7 @@ describe("a git repository that is brought in", () => {
 describe("a zip that is brought in", () => {
   it("is unpacked without the folder that wraps it, and goes into the port's own", async () => {
     const { data, bringIn } = await setUp();
-    const found = await bringIn.lookAtZip("seeds-1.2.zip", zipStream({ "seeds-1.2/a.js": "exports.a = 1;\n" }));
+    const found = await bringIn.inspectZip("seeds-1.2.zip", zipStream({ "seeds-1.2/a.js": "exports.a = 1;\n" }));
     expect(found).toMatchObject({ modules: 1, draft: { name: "Seeds 1 2", language: "javascript" } });
     const { file } = await bringIn.keep(found.token, found.draft);
     expect(readFileSync(path.join(path.dirname(file), "original/a.js"), "utf8")).toBe("exports.a = 1;\n");
@@ -152,7 +156,7 @@ describe("a zip that is brought in", () => {
 
   it("can be kept after it was refused: the copy is still there", async () => {
     const { data, bringIn } = await setUp();
-    const { token, draft } = await bringIn.lookAtZip("a.zip", zipStream({ "a.py": "A = 1\n", "b.py": "" }));
+    const { token, draft } = await bringIn.inspectZip("a.zip", zipStream({ "a.py": "A = 1\n", "b.py": "" }));
     // Its folder for the twin is a file of the original: that is seen after the copy was put in its place.
     const twin = { ...draft.twin, root: "taken" };
     writeFiles(data, { "ports/a/taken": "no folder" });
@@ -164,15 +168,15 @@ describe("a zip that is brought in", () => {
   it("leaves nothing when it is refused or dropped, and an older server's is cleared away", async () => {
     const { top, data, bringIn } = await setUp();
     const left = () => readdirSync(path.join(data, "incoming")).length;
-    await expect(bringIn.lookAtZip("bad.zip", Readable.toWeb(Readable.from(["no zip"])) as never)).rejects.toThrow(
+    await expect(bringIn.inspectZip("bad.zip", Readable.toWeb(Readable.from(["no zip"])) as never)).rejects.toThrow(
       /cannot be read/,
     );
     expect(left()).toBe(0);
-    const { token } = await bringIn.lookAtZip("a.zip", zipStream({ "a.py": "A = 1\n", "b.py": "" }));
+    const { token } = await bringIn.inspectZip("a.zip", zipStream({ "a.py": "A = 1\n", "b.py": "" }));
     expect(left()).toBe(1);
-    await bringIn.drop(token);
+    await bringIn.forget(token);
     expect(left()).toBe(0);
-    await bringIn.lookAtZip("a.zip", zipStream({ "a.py": "A = 1\n" }));
+    await bringIn.inspectZip("a.zip", zipStream({ "a.py": "A = 1\n" }));
     await BringIn.open(data, new FolderBrowser(top));
     expect(existsSync(path.join(data, "incoming"))).toBe(false);
   });

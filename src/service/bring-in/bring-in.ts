@@ -59,7 +59,7 @@ export class BringIn {
   }
 
   /** Reads a folder where it lies, or a copy of a repository. Throws SideTwinError. */
-  async look(source: Source): Promise<FoundView> {
+  async inspect(source: Source): Promise<FoundView> {
     const folder = await this.browser.confine(source.folder);
     if (source.kind === "folder") {
       return this.remember({ from: folder, root: folder, staged: null, links: [], name: path.basename(folder) });
@@ -79,7 +79,7 @@ export class BringIn {
   }
 
   /** Unpacks what was sent and reads it. Throws SideTwinError; then nothing of it is left. */
-  async lookAtZip(name: string, content: ReadableStream<Uint8Array>): Promise<FoundView> {
+  async inspectZip(name: string, content: ReadableStream<Uint8Array>): Promise<FoundView> {
     return this.staging(async (staged) => {
       const file = path.join(staged, "sent.zip");
       let bytes = 0;
@@ -149,7 +149,7 @@ export class BringIn {
   }
 
   /** Forgets what was looked at, and its copy. */
-  async drop(token: string): Promise<void> {
+  async forget(token: string): Promise<void> {
     const looked = this.looked.get(token);
     this.looked.delete(token);
     if (looked?.staged) await rm(looked.staged, { recursive: true, force: true });
@@ -186,7 +186,7 @@ export class BringIn {
     }
     const token = randomUUID();
     this.looked.set(token, { found, ...rest });
-    for (const old of [...this.looked.keys()].slice(0, -MOST_LOOKED)) await this.drop(old);
+    for (const old of [...this.looked.keys()].slice(0, -MOST_LOOKED)) await this.forget(old);
     const draft = draftFor(found, { name: titleOf(name), folder: await this.proposeFolder(root, name, rest.staged) });
     return foundView(found, { ...rest, token, draft });
   }

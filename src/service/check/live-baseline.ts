@@ -1,6 +1,6 @@
 /** A baseline under way in the server: told to the screens while it runs, saved when it ends. */
 import { availableParallelism } from "node:os";
-import type { PortEvent } from "@/api/views";
+import type { PortEvent } from "@/api/port-event";
 import { runBaseline } from "@/service/check/run-baseline";
 import { answersFolderIn } from "@/service/check/run-check";
 import { type PortReading, stampOf } from "@/service/reading/reading";

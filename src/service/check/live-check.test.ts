@@ -1,6 +1,6 @@
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { PortEvent } from "@/api/views";
+import type { PortEvent } from "@/api/port-event";
 import { packageRoot } from "@/engine/package-root";
 import { LiveCheck } from "@/service/check/live-check";
 import { PortReader } from "@/service/reading/reading";

@@ -1,6 +1,6 @@
 /** A check under way in the server: verdicts are saved in batches and told to every screen as they come. */
 import { randomUUID } from "node:crypto";
-import type { PortEvent, VerdictNews } from "@/api/views";
+import type { PortEvent, VerdictNews } from "@/api/port-event";
 import { usesOf } from "@/core/allowances/review";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
 import { runCheck } from "@/service/check/run-check";

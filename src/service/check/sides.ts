@@ -161,14 +161,14 @@ async function runPrepare(
     throw new SideTwinError({
       code: "prepare-failed",
       what: `Preparing ${name} with "${command.join(" ")}" failed: ${describeEnd(record.end)}${said ? `\n${said}\n` : ""}`,
-      next: findSandbox() === null ? "Mend it and check again." : PREPARE_HINT,
+      next: findSandbox() === null ? "Fix it and check again." : PREPARE_HINT,
     });
   }
   return prepared;
 }
 
 const PREPARE_HINT =
-  'Mend it and check again. In the sandbox it can write to its side\'s folder only, and use the network only with "prepareNetwork": true.';
+  'Fix it and check again. In the sandbox it can write to its side\'s folder only, and use the network only with "prepareNetwork": true.';
 
 /** Every file of the side with its size and time, sources and what was built from them, and the commands. */
 async function listingOf(side: OpenSide): Promise<string> {

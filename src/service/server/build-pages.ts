@@ -23,7 +23,7 @@ export async function buildPages(tell: (line: string) => void): Promise<string> 
   throw new SideTwinError({
     code: "prepare-failed",
     what: `Building the web pages failed: ${describeEnd(record.end)}\n${said}\n`,
-    next: "Mend it and start again.",
+    next: "Fix it and start again.",
   });
 }
 

@@ -1,6 +1,6 @@
 /** News of ports: who listens, and the folders that are watched for them. */
 
-import type { PortEvent } from "@/api/views";
+import type { PortEvent } from "@/api/port-event";
 import { toErrorRecord } from "@/core/errors";
 import { type Watcher, watchFolders } from "@/engine/watching/watch";
 import type { OpenPorts } from "@/service/server/open-ports";
@@ -38,7 +38,7 @@ export class PortNews {
       this.watchers.set(
         id,
         watchFolders([open.folder, open.original.folder, ...open.twins.map((twin) => twin.folder)], ignore, (paths) => {
-          this.emit(id, { type: "files", paths });
+          this.emit(id, { type: "files", paths: [...paths] });
           this.onFiles(id, paths);
         }),
       );

@@ -1,7 +1,7 @@
 /** Checks and baselines of ports: one at a time each, and what is noted when one has ended or files were saved. */
 import { availableParallelism } from "node:os";
 import path from "node:path";
-import type { PortEvent } from "@/api/views";
+import type { PortEvent } from "@/api/port-event";
 import { isSideTwinError, SideTwinError, toErrorRecord } from "@/core/errors";
 import { isSomebodyWaiting } from "@/engine/pace";
 import { giveMemoryBack } from "@/engine/process/own-memory";

@@ -1,7 +1,8 @@
 import { mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { PortCard, PortEvent } from "@/api/views";
+import type { PortEvent } from "@/api/port-event";
+import type { PortCard } from "@/api/views";
 import { Workbench } from "@/service/server/workbench";
 import { portFile, temporaryFolder, temporaryPort, writeFiles } from "@/testing/temporary-port";
 

@@ -7,6 +7,7 @@ import { createHash } from "node:crypto";
 import path from "node:path";
 import { filterCases } from "@/api/filter-cases";
 import type {
+  BaselineView,
   BenchFile,
   BenchView,
   CasesView,
@@ -23,7 +24,6 @@ import type {
 } from "@/api/views";
 import type { Draft } from "@/core/bring-in/draft";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
-import type { BaselineView } from "@/core/progress/baseline";
 import { packageRoot } from "@/engine/package-root";
 import { describeProtections } from "@/engine/sandbox/sandbox";
 import { colourSource } from "@/engine/source/parse";

@@ -10,7 +10,7 @@ import type { Key } from "@/ui/state/use-keys";
 export function KeysHelp({ open, keys, onClose }: { open: boolean; keys: readonly Key[]; onClose: () => void }) {
   return (
     <Dialog open={open} onClose={onClose} aria-labelledby="keys-title">
-      <DialogTitle id="keys-title">Keys of this view</DialogTitle>
+      <DialogTitle id="keys-title">Keyboard shortcuts</DialogTitle>
       <DialogContent>
         <dl className={styles.keys}>
           {keys

@@ -48,7 +48,7 @@ export function MarkSprite() {
 }
 
 export function Mark({ mark, size = 12, stale = false }: { mark: MarkName; size?: number; stale?: boolean }) {
-  const words = stale ? `${MARK_WORDS[mark]}, before the last change` : MARK_WORDS[mark];
+  const words = stale ? `${MARK_WORDS[mark]}, out of date` : MARK_WORDS[mark];
   return (
     <svg
       width={(size * 10) / 12}

@@ -45,7 +45,7 @@ describe("the map of the Order", () => {
       [["money"], ["clock"]],
     ]);
     expect(layers[2]?.[0]?.knot).toBe(knot);
-    expect(untieWords(knot)).toBe("a knot: untie at tides → dates, 1 import");
+    expect(untieWords(knot)).toBe("import cycle: cut tides → dates, 1 import");
   });
 
   it("lights up the whole path of a module, one step apart from what lies beyond", () => {

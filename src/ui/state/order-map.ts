@@ -93,5 +93,5 @@ export const waitsFor = (module: ModuleView, modules: readonly ModuleView[]): st
 export function untieWords({ untie }: OrderView["knots"][number]): string {
   const cuts = untie.imports.map(({ from, to }) => `${from} → ${to}`);
   const count = `${cuts.length} import${cuts.length === 1 ? "" : "s"}`;
-  return `a knot: untie at ${cuts.slice(0, 3).join(", ")}${cuts.length > 3 ? ", …" : ""}, ${count}${untie.isLeast ? "" : " as far as was tried"}`;
+  return `import cycle: cut ${cuts.slice(0, 3).join(", ")}${cuts.length > 3 ? ", …" : ""}, ${count}${untie.isLeast ? "" : " as far as was tried"}`;
 }

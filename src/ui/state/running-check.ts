@@ -1,6 +1,7 @@
 /** The state of a check as a screen follows it, from the server's events. Pure. */
 
-import type { Mark, PortEvent } from "@/api/views";
+import type { PortEvent } from "@/api/port-event";
+import type { Mark } from "@/api/views";
 import type { ErrorRecord } from "@/core/errors";
 
 export type RunningCheck = {
@@ -12,8 +13,6 @@ export type RunningCheck = {
   /** Verdicts that came since the screen was loaded: `twin\0case` → mark. */
   readonly fresh: ReadonlyMap<string, Mark>;
   readonly problem: ErrorRecord | null;
-  /** Counts up when the screen should load its data again. */
-  readonly version: number;
 };
 
 export const NO_CHECK: RunningCheck = {
@@ -24,22 +23,21 @@ export const NO_CHECK: RunningCheck = {
   total: 0,
   fresh: new Map(),
   problem: null,
-  version: 0,
 };
 
-export type StreamEvent =
-  | PortEvent
-  | { readonly type: "hello"; readonly running: boolean }
-  | { readonly type: "another" };
+/** `another`: a different port is followed from now on. */
+export type StreamEvent = PortEvent | { readonly type: "another" };
+
+/** Whether what screens have loaded may be out of date after an event; after a lost connection anything may be. */
+export const changesViews = ({ type }: PortEvent): boolean =>
+  type === "hello" || type === "ended" || type === "baseline-ended" || type === "files";
 
 export function reduceCheck(state: RunningCheck, event: StreamEvent): RunningCheck {
   switch (event.type) {
     case "another":
-      // Another port is followed: what was known is of the one before.
-      return { ...NO_CHECK, version: state.version };
+      return NO_CHECK;
     case "hello":
-      // After a lost connection anything may have happened: what is shown is loaded again.
-      return { ...state, running: event.running, version: state.version + 1 };
+      return { ...state, running: event.running };
     case "started":
       return {
         ...state,
@@ -59,7 +57,7 @@ export function reduceCheck(state: RunningCheck, event: StreamEvent): RunningChe
       return { ...state, running: true, done: event.done, total: event.total, fresh };
     }
     case "ended":
-      return { ...state, running: false, phase: null, problem: event.problem, version: state.version + 1 };
+      return { ...state, running: false, phase: null, problem: event.problem };
     case "baseline":
       return {
         ...state,
@@ -70,9 +68,9 @@ export function reduceCheck(state: RunningCheck, event: StreamEvent): RunningChe
         problem: null,
       };
     case "baseline-ended":
-      return { ...state, running: false, phase: null, version: state.version + 1 };
+      return { ...state, running: false, phase: null };
     case "files":
-      return { ...state, version: state.version + 1 };
+      return state;
   }
 }
 

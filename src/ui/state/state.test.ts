@@ -1,12 +1,13 @@
 import { describe, expect, it } from "vitest";
+import type { PortEvent } from "@/api/port-event";
 import type { BenchView } from "@/api/views";
 import { emptyTotals } from "@/core/formats/report";
 import { formatAgo, percentProven, plural } from "@/ui/format";
 import { isFolded, needsWork } from "@/ui/state/folding";
-import { describeCheck, NO_CHECK, reduceCheck, type StreamEvent } from "@/ui/state/running-check";
+import { changesViews, describeCheck, NO_CHECK, reduceCheck, type StreamEvent } from "@/ui/state/running-check";
 
 const followed = (...events: StreamEvent[]) => events.reduce(reduceCheck, NO_CHECK);
-const verdicts = (done: number, ...ids: string[]): StreamEvent => ({
+const verdicts = (done: number, ...ids: string[]): PortEvent & StreamEvent => ({
   type: "verdicts",
   done,
   total: 9,
@@ -26,13 +27,15 @@ describe("a check as a screen follows it", () => {
     expect([...state.fresh.keys()]).toEqual(["ts\0a", "ts\0b"]);
   });
 
-  it("asks for the data again at its end, after a lost connection, and when files change", () => {
-    const versions = [
+  it("has views loaded again at its end, after a lost connection, and when files change", () => {
+    const events = [
       { type: "hello", running: true },
       { type: "files", paths: ["/x"] },
       { type: "ended", check: 1, state: "complete", problem: null },
-    ] satisfies StreamEvent[];
-    expect(versions.map((_event, index) => followed(...versions.slice(0, index + 1)).version)).toEqual([1, 2, 3]);
+      verdicts(2, "a"),
+      { type: "phase", phase: "run" },
+    ] satisfies PortEvent[];
+    expect(events.map(changesViews)).toEqual([true, true, true, false, false]);
   });
 
   it("shows why it could not run, and forgets it when another port is followed", () => {

@@ -1,11 +1,11 @@
 "use client";
 import { useCallback, useState } from "react";
-import { type ErrorRecord, toErrorRecord } from "@/core/errors";
-import { ApiError } from "@/ui/api";
+import type { ErrorRecord } from "@/core/errors";
+import { recordOf } from "@/ui/api";
 
 /** Something that is asked of the server on a click: whether it is under way, and why it was refused. */
 export function useAsk(): {
-  readonly ask: (work: () => Promise<void>) => void;
+  readonly attempt: (work: () => Promise<void>) => void;
   readonly busy: boolean;
   readonly refusal: ErrorRecord | null;
   /** Takes a refusal off the screen: something else is wanted now. */
@@ -13,17 +13,17 @@ export function useAsk(): {
 } {
   const [busy, setBusy] = useState(false);
   const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
-  const ask = useCallback((work: () => Promise<void>) => {
+  const attempt = useCallback((work: () => Promise<void>) => {
     setBusy(true);
     setRefusal(null);
     work().then(
       () => setBusy(false),
       (thrown: unknown) => {
         setBusy(false);
-        setRefusal(thrown instanceof ApiError ? thrown.record : toErrorRecord(thrown));
+        setRefusal(recordOf(thrown));
       },
     );
   }, []);
   const clear = useCallback(() => setRefusal(null), []);
-  return { ask, busy, refusal, clear };
+  return { attempt, busy, refusal, clear };
 }

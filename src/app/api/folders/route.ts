@@ -1,5 +1,5 @@
-import { query, respond } from "@/app/api/respond";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-export const GET = (request: Request) =>
-  respond(() => currentWorkbench().browseFolder(query(request, "folder") ?? null));
+export const GET = handle(ROUTES.folder, ({ folder }) => currentWorkbench().browseFolder(folder ?? null));

@@ -1,10 +1,7 @@
-import { z } from "zod";
-import { readBody, respond } from "@/app/api/respond";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-export const GET = () => respond(() => currentWorkbench().listPorts());
+export const GET = handle(ROUTES.ports, () => currentWorkbench().listPorts());
 
-const addition = z.strictObject({ folder: z.string().min(1) });
-
-export const POST = (request: Request) =>
-  respond(async () => currentWorkbench().addBrowsed((await readBody(request, addition)).folder));
+export const POST = handle(ROUTES.addPort, ({ folder }) => currentWorkbench().addBrowsed(folder));

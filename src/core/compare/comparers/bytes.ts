@@ -1,3 +1,4 @@
+import { bytesAround } from "@/core/compare/aligned-documents";
 import { bytesOf, comparer, pairOf } from "@/core/compare/comparers/comparer";
 import { digestOf } from "@/core/compare/digest";
 import type { Trial } from "@/core/compare/trial";
@@ -12,6 +13,18 @@ export const bytes = comparer<Uint8Array>({
   description: "The first offset at which they differ, with the bytes around it, and how many bytes differ in all.",
   read: ({ content }) => bytesOf(content),
   compare: (trial, at, { original, twin }) => compareBytes(trial, at, original, twin),
+  show: (at, { original, twin }) => {
+    const differs = original.length !== twin.length || original.some((byte, index) => byte !== twin[index]);
+    const size = ({ length }: Uint8Array) => `${length} ${length === 1 ? "byte" : "bytes"}`;
+    const head = { at, label: at, depth: 0, original: size(original), twin: size(twin), differs };
+    const around = bytesAround(original, twin).map((row) => ({
+      ...row,
+      at: `${at}.${row.label}`,
+      depth: 1,
+      differs: row.original !== row.twin,
+    }));
+    return { rows: differs ? [head, ...around] : [head] };
+  },
   fires: [
     pairOf("a.bin", new Uint8Array([0, 255, 1]), new Uint8Array([0, 255, 2])),
     pairOf("a.bin", new Uint8Array([0, 255]), new Uint8Array([0, 255, 2])),

@@ -2,6 +2,7 @@
  * A comparer knows one kind of document: what is one, and how two of them are compared part by part. An entry knows no
  * other; the first in the registry that both documents are of compares them.
  */
+import type { ShownDocument } from "@/core/compare/aligned-documents";
 import type { Trial } from "@/core/compare/trial";
 import type { DocumentKind } from "@/core/formats/document-kind";
 
@@ -21,20 +22,24 @@ type Entry<T> = {
   /** `asked`: the person says that it is one, so that only what cannot be read at all is refused. */
   readonly read: (document: Document, asked: boolean) => T | null;
   readonly compare: (trial: Trial, at: string, both: { readonly original: T; readonly twin: T }) => void;
+  /** How the reader shows two that differ; empty for lines of text. `name` is the file's, or empty. */
+  readonly show: (at: string, both: { readonly original: T; readonly twin: T }, name: string) => ShownDocument;
   /** Documents that differ and some that do not, for the contract test. */
   readonly fires: readonly DocumentPair[];
   readonly staysQuiet: readonly DocumentPair[];
 };
 
-export type Comparer = Omit<Entry<never>, "read" | "compare"> & {
+export type Comparer = Omit<Entry<never>, "read" | "compare" | "show"> & {
   /** Whether a document can be read as one. */
   readonly reads: (document: Document, asked: boolean) => boolean;
   /** Compares two documents into the trial; false, and nothing done, when one of them is not of the kind. */
   readonly compare: (trial: Trial, at: string, both: DocumentPair, asked: boolean) => boolean;
+  /** How the reader shows them; empty for lines of text, and where one of them is not of the kind. */
+  readonly show: (at: string, both: DocumentPair) => ShownDocument;
 };
 
 /** An entry of the registry, its own type of content hidden. */
-export function comparer<T>({ read, compare, ...facts }: Entry<T>): Comparer {
+export function comparer<T>({ read, compare, show, ...facts }: Entry<T>): Comparer {
   return {
     ...facts,
     reads: (document, asked) => read(document, asked) !== null,
@@ -44,6 +49,10 @@ export function comparer<T>({ read, compare, ...facts }: Entry<T>): Comparer {
       if (original === null || twin === null) return false;
       compare(trial, at, { original, twin });
       return true;
+    },
+    show: (at, both) => {
+      const [original, twin] = [read(both.original, true), read(both.twin, true)];
+      return original === null || twin === null ? {} : show(at, { original, twin }, both.original.name);
     },
   };
 }

@@ -41,6 +41,15 @@ describe("the comparers", () => {
       }
     });
 
+    it("shows its examples, or leaves them to lines of text", () => {
+      for (const both of entry.fires) {
+        const { rows = [], table, picture, values } = entry.show("d", both);
+        for (const row of rows) expect(row.at.startsWith("d")).toBe(true);
+        if (table ?? picture) expect(rows.some(({ differs }) => differs)).toBe(true);
+        if (kind === "text") expect([rows, table, picture, values]).toEqual([[], undefined, undefined, undefined]);
+      }
+    });
+
     it("leaves what is the same alone", () => {
       for (const both of entry.staysQuiet) {
         const trial = new Trial(DEFAULT_EQUALITY, []);

@@ -1,3 +1,4 @@
+import { alignTables } from "@/core/compare/aligned-documents";
 import { comparer, pairOf } from "@/core/compare/comparers/comparer";
 import {
   type BothTables,
@@ -20,6 +21,15 @@ export const csv = comparer<Table>({
   description: "By heading and key column, cell by cell; cells that are numbers are compared as numbers.",
   read: readTable,
   compare: compareTables,
+  show: (at, both) => {
+    const table = alignTables(at, both);
+    // Nothing to see in the cells: the same ones are written otherwise, or only the headings differ.
+    if (table.rows.length === 0) return {};
+    return {
+      table,
+      rows: [{ at, label: at, depth: 0, original: "table, below", twin: "table, below", differs: true }],
+    };
+  },
   fires: [
     pairOf("a.csv", "no,fare\nT1,2.50\nT2,3\n", "no,fare\nT1,2.50\nT2,4\n"),
     pairOf("", "no,fare\nT1,2\nT2,3\nT3,4\n", "no,fare\nT1,2\nT3,4\n"),

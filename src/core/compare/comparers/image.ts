@@ -1,5 +1,6 @@
 /** Pictures (PNG): size first, then pixel by pixel. */
 import { encode } from "fast-png";
+import { alignPictures } from "@/core/compare/aligned-documents";
 import { comparer, pairOf } from "@/core/compare/comparers/comparer";
 import { digestOf } from "@/core/compare/digest";
 import { type Picture, readPicture } from "@/core/compare/picture";
@@ -12,6 +13,12 @@ export const image = comparer<Picture>({
   description: "Its size, then every pixel: how many differ by more than a channel may, and the first that does.",
   read: ({ content }) => (typeof content === "string" ? null : readPicture(content)),
   compare: comparePictures,
+  show: (at, both, name) => {
+    const picture = alignPictures(at, name, both);
+    const row = { at, label: at, depth: 0, differs: picture !== null };
+    if (picture) return { picture, rows: [{ ...row, original: picture.original, twin: picture.twin }] };
+    return { rows: [{ ...row, original: "the same picture", twin: "the same picture" }] };
+  },
   fires: [pairOf("a.png", onePixel(0x10), onePixel(0x12))],
   staysQuiet: [pairOf("a.png", onePixel(0x10), onePixel(0x10))],
 });

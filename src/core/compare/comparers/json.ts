@@ -1,5 +1,5 @@
 import { comparer, hasEnding, pairOf } from "@/core/compare/comparers/comparer";
-import { compareJson, type JsonText, parseJsonText } from "@/core/compare/json-text";
+import { compareJson, type JsonText, parseJsonText, toValue } from "@/core/compare/json-text";
 
 export const json = comparer<JsonText>({
   kind: "json",
@@ -8,6 +8,7 @@ export const json = comparer<JsonText>({
   read: ({ name, content }, asked) =>
     typeof content === "string" ? parseJsonText(content, asked || hasEnding(name, ".json")) : null,
   compare: compareJson,
+  show: (_, { original, twin }) => ({ values: { original: toValue(original.json), twin: toValue(twin.json) } }),
   fires: [
     pairOf("", '{"a": [1, 2, 3]}', '{"a": [1, 3]}'),
     pairOf("a.json", "9007199254740993", "9007199254740992"),

@@ -4,7 +4,7 @@ import { type AnyPair, toNumeric } from "@/core/explain/facets";
 export const booleanAndNumber: Cause = {
   name: "boolean-and-number",
   title: "A truth value against a number or a text",
-  note: "True counts as 1 in one language and is a kind of its own in the other; `a or b` and `a && b` give an operand, not a truth value. Mend: convert explicitly, Boolean(x) or Number(x).",
+  note: "True counts as 1 in one language and is a kind of its own in the other; `a or b` and `a && b` give an operand, not a truth value. Fix: convert explicitly, Boolean(x) or Number(x).",
   examine: ({ all }) => {
     const isBoolean = (one: AnyPair["original"], other: AnyPair["original"]) =>
       typeof one === "boolean" &&

@@ -4,7 +4,7 @@ import { type CaseFacts, inputOf, leavesOf, toNumeric, toText } from "@/core/exp
 export const boundary: Cause = {
   name: "boundary",
   title: "Only at a limit",
-  note: "A comparison includes its limit on one side and not on the other: < against <=, a range with or without its end. Mend: look for the limit that these inputs share in both sections.",
+  note: "A comparison includes its limit on one side and not on the other: < against <=, a range with or without its end. Fix: look for the limit that these inputs share in both sections.",
   examine: ({ all, cases, controls }) => {
     const places = Math.min(...cases.map((facts) => measuresOf(facts).length));
     for (let place = 0; place < places; place++) {

@@ -23,7 +23,7 @@ describe("the causes", () => {
   describe.each(CAUSES.map((cause) => [cause.name, cause] as const))("%s", (_name, cause) => {
     it("says what it is, how it comes about and how it is mended", () => {
       expect(cause.title.length).toBeGreaterThan(5);
-      expect(cause.note).toMatch(/Mend: /);
+      expect(cause.note).toMatch(/Fix: /);
       expect([cause.fires.length >= 2, cause.staysQuiet.length >= 2]).toEqual([true, true]);
     });
 

@@ -2,8 +2,8 @@ import { type Cause, findingFrom } from "@/core/explain/cause";
 
 export const changedArgument: Cause = {
   name: "changed-argument",
-  title: "An argument is changed by one side only",
-  note: "Sorting, filling or popping works in place on one side and on a copy on the other. Mend: copy before changing, or change in place as the original does.",
+  title: "Only one side modifies its argument",
+  note: "Sorting, filling or popping works in place on one side and on a copy on the other. Fix: copy before changing, or change in place as the original does.",
   examine: ({ all }) =>
     findingFrom(all, (pair) => /^(steps\.\d+\.)?(args|kwargs)\b/.test(pair.at), {
       weight: 0.99,

@@ -3,8 +3,8 @@ import { type CaseFacts, inputOf, leavesOf, type NumberPair, toText } from "@/co
 
 export const codeUnits: Cause = {
   name: "code-units",
-  title: "Text is counted in other units",
-  note: "Length and position count characters, UTF-16 code units or bytes: they part at emoji and at letters beyond ASCII. Mend: iterate by code point ([...text]) or count bytes, as the original does.",
+  title: "Text length counted in different units",
+  note: "Length and position count characters, UTF-16 code units or bytes: they part at emoji and at letters beyond ASCII. Fix: iterate by code point ([...text]) or count bytes, as the original does.",
   examine: ({ cases, numbers, texts, lists, controls }) => {
     const isCount = (pair: NumberPair) =>
       wideTexts(pair.facts).some((text) => {

@@ -4,7 +4,7 @@ import { sameNumber, shared } from "@/core/explain/numbers";
 export const constantOffset: Cause = {
   name: "constant-offset",
   title: "Always the same amount apart",
-  note: "A start value, a base or a fee that one side adds and the other does not. Mend: find the constant in the original and carry it over.",
+  note: "A start value, a base or a fee that one side adds and the other does not. Fix: find the constant in the original and carry it over.",
   examine: ({ numbers }) => {
     const offset = shared(numbers, (pair) => pair.twin.value - pair.original.value);
     const originals = new Set(numbers.map((pair) => pair.original.value));

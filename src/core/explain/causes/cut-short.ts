@@ -4,8 +4,8 @@ import { keysOf } from "@/core/explain/orders";
 
 export const cutShort: Cause = {
   name: "cut-short",
-  title: "One side ends early",
-  note: "A width, a limit or a buffer cuts what the other side keeps whole, or a loop ends at the first odd item. Mend: look for slices, limits and early returns.",
+  title: "Cut short on one side",
+  note: "A width, a limit or a buffer cuts what the other side keeps whole, or a loop ends at the first odd item. Fix: look for slices, limits and early returns.",
   examine: ({ lists, texts }) => {
     const inText = ({ original, twin }: TextPair) => {
       const [short, long] = original.length < twin.length ? [original, twin] : [twin, original];

@@ -5,7 +5,7 @@ import { keysOf } from "@/core/explain/orders";
 export const duplicates: Cause = {
   name: "duplicates",
   title: "Repeated items are kept on one side only",
-  note: "One side gathers in a set or a map, or skips what it has met, and the other does not. Mend: remove repeats in the twin as the original does, or keep them.",
+  note: "One side gathers in a set or a map, or skips what it has met, and the other does not. Fix: remove repeats in the twin as the original does, or keep them.",
   examine: ({ lists }) => {
     const isIt = ({ original, twin }: ListPair) => {
       const [ones, others] = [keysOf(original), keysOf(twin)];

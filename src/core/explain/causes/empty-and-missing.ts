@@ -5,7 +5,7 @@ import { isEmpty, isNothing } from "@/core/explain/values";
 export const emptyAndMissing: Cause = {
   name: "empty-and-missing",
   title: "Empty against nothing",
-  note: "An empty text, list or nought is taken for nothing, or the other way round: what counts as false differs from language to language. Mend: ask for null (or None) where that is meant, not for truth.",
+  note: "An empty text, list or nought is taken for nothing, or the other way round: what counts as false differs from language to language. Fix: ask for null (or None) where that is meant, not for truth.",
   examine: ({ all }) => {
     const isIt = (one: AnyPair["original"], other: AnyPair["original"]) =>
       isEmpty(one) && (other === undefined || isNothing(other));

@@ -4,7 +4,7 @@ import { throwsOnly } from "@/core/explain/values";
 export const errorAdded: Cause = {
   name: "error-added",
   title: "The twin fails where the original answers",
-  note: "What the original lets pass (an empty input, a missing field, another type) is an error in the twin. Mend: look at the first line of the twin's trace and treat that input as the original does.",
+  note: "What the original lets pass (an empty input, a missing field, another type) is an error in the twin. Fix: look at the first line of the twin's trace and treat that input as the original does.",
   examine: ({ all }) =>
     findingFrom(all, (pair) => throwsOnly(pair) === "twin", {
       weight: 0.95,

@@ -3,7 +3,7 @@ import { type Cause, findingFrom } from "@/core/explain/cause";
 export const errorKind: Cause = {
   name: "error-kind",
   title: "Another kind of error",
-  note: "Both sides fail, with errors of other classes: the platforms name theirs differently. Mend: throw a class of the original's name, or allow the pair (`errorKind`).",
+  note: "Both sides fail, with errors of other classes: the platforms name theirs differently. Fix: throw a class of the original's name, or allow the pair (`errorKind`).",
   examine: ({ all }) =>
     findingFrom(
       all.filter((pair) => /(^|\.)thrown\.(kind|message)$/.test(pair.at)),

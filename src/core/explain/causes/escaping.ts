@@ -3,7 +3,7 @@ import { type Cause, findingFrom } from "@/core/explain/cause";
 export const escaping: Cause = {
   name: "escaping",
   title: "Characters are escaped on one side only",
-  note: "Libraries escape different characters in HTML, URLs, JSON and CSV, or a text was escaped twice. Mend: escape the same set, once, where the text is written.",
+  note: "Libraries escape different characters in HTML, URLs, JSON and CSV, or a text was escaped twice. Fix: escape the same set, once, where the text is written.",
   examine: ({ texts }) =>
     findingFrom(
       texts,

@@ -4,7 +4,7 @@ import { isKeyPair } from "@/core/explain/values";
 export const extraKey: Cause = {
   name: "extra-key",
   title: "The twin has a key more",
-  note: "A helper field, a default or a property of the platform's object comes along. Mend: leave it out of what the twin answers.",
+  note: "A helper field, a default or a property of the platform's object comes along. Fix: leave it out of what the twin answers.",
   examine: ({ all }) =>
     findingFrom(all, (pair) => pair.kind === "extra" && isKeyPair(pair), {
       weight: 0.88,

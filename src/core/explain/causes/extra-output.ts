@@ -4,7 +4,7 @@ import type { AnyPair } from "@/core/explain/facets";
 export const extraOutput: Cause = {
   name: "extra-output",
   title: "Lines are printed on one side only",
-  note: "A message for debugging was left in, a heading was forgotten, or a warning goes to the other stream. Mend: print what the original prints, where it prints it.",
+  note: "A message for debugging was left in, a heading was forgotten, or a warning goes to the other stream. Fix: print what the original prints, where it prints it.",
   examine: ({ all }) => {
     // A line, and not something inside a document that was printed.
     const isOutput = ({ at, kind, original, twin }: AnyPair) =>

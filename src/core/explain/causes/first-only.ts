@@ -14,7 +14,7 @@ import { keysOf } from "@/core/explain/orders";
 export const firstOnly: Cause = {
   name: "first-only",
   title: "Only the first one is dealt with",
-  note: "A replace or a search of one language takes the first match only, that of the other all of them. Mend: replaceAll, a pattern with the global flag, or the original's count.",
+  note: "A replace or a search of one language takes the first match only, that of the other all of them. Fix: replaceAll, a pattern with the global flag, or the original's count.",
   examine: ({ lists, texts, all }) => {
     const isOne = (many: unknown, one: unknown) => {
       const items = toList(many as AnyPair["original"]);

@@ -4,7 +4,7 @@ import type { NumberPair } from "@/core/explain/facets";
 export const float32Precision: Cause = {
   name: "float32-precision",
   title: "Single against double precision",
-  note: "A 32-bit float keeps some 7 digits, a double some 16. Mend: the same width on both sides: Math.fround or a Float32Array to narrow, double or float64 to widen.",
+  note: "A 32-bit float keeps some 7 digits, a double some 16. Fix: the same width on both sides: Math.fround or a Float32Array to narrow, double or float64 to widen.",
   examine: ({ numbers }) => {
     const exact = ({ original, twin }: NumberPair) =>
       original.value !== twin.value &&

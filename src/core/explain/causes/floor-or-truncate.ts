@@ -4,8 +4,8 @@ import { differByUnit, isTie, numericInputs, shared } from "@/core/explain/numbe
 
 export const floorOrTruncate: Cause = {
   name: "floor-or-truncate",
-  title: "Rounded down against cut towards zero",
-  note: "Whole division and conversion round down in some languages and towards zero in others: they part below zero. Mend: use floor (or trunc) explicitly on the side that has the other habit.",
+  title: "Floor against truncation",
+  note: "Whole division and conversion round down in some languages and towards zero in others: they part below zero. Fix: use floor (or trunc) explicitly on the side that has the other habit.",
   examine: ({ numbers }) => {
     const below = (pair: NumberPair) =>
       differByUnit(pair, 0) && pair.original.value < 1 && pair.twin.value < 1 && !tied(pair);

@@ -4,7 +4,7 @@ import { examineWrap } from "@/core/explain/numbers";
 export const int32Wrap: Cause = {
   name: "int32-wrap",
   title: "Whole numbers wrap at 32 bits",
-  note: "Bitwise operators and 32-bit types keep 32 bits only, and a language with bigger integers keeps all of them. Mend: mask with 0xFFFFFFFF where the original wraps, or use a wider type or BigInt where it does not.",
+  note: "Bitwise operators and 32-bit types keep 32 bits only, and a language with bigger integers keeps all of them. Fix: mask with 0xFFFFFFFF where the original wraps, or use a wider type or BigInt where it does not.",
   examine: (facets) => examineWrap(facets, 32),
   fires: [
     [

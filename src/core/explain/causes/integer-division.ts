@@ -3,7 +3,7 @@ import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
 export const integerDivision: Cause = {
   name: "integer-division",
   title: "Whole division against division with a fraction",
-  note: "One language divides whole numbers to a whole number, or has an operator of its own for it; the other keeps the fraction. Mend: floor or truncate the quotient, or divide as the original does.",
+  note: "One language divides whole numbers to a whole number, or has an operator of its own for it; the other keeps the fraction. Fix: floor or truncate the quotient, or divide as the original does.",
   examine: ({ numbers }) => {
     const part = (whole: number, other: number) =>
       Number.isInteger(whole) &&

@@ -6,7 +6,7 @@ const SAFE = 2 ** 53;
 export const integerPrecision: Cause = {
   name: "integer-precision",
   title: "Large whole numbers lose their last digits",
-  note: "A double holds whole numbers exactly only up to 2^53; arbitrary-precision integers hold all. Mend: BigInt (or a decimal type) on the way through, also when reading JSON.",
+  note: "A double holds whole numbers exactly only up to 2^53; arbitrary-precision integers hold all. Fix: BigInt (or a decimal type) on the way through, also when reading JSON.",
   examine: ({ numbers }) => {
     const close = ({ original, twin }: NumberPair) => {
       const largest = Math.max(Math.abs(original.value), Math.abs(twin.value));

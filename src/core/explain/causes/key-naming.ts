@@ -6,7 +6,7 @@ import { splitPath } from "@/core/values/path";
 export const keyNaming: Cause = {
   name: "key-naming",
   title: "A key has another name",
-  note: "The style of names changed with the language, or a field was renamed. Mend: set `names.keys` (and `keep`) in the port file, or allow the keys one by one.",
+  note: "The style of names changed with the language, or a field was renamed. Fix: set `names.keys` (and `keep`) in the port file, or allow the keys one by one.",
   examine: (facets) =>
     findingFrom(facets.all, (pair) => partnerOf(pair, facets) !== undefined, {
       weight: 0.98,

@@ -5,7 +5,7 @@ import { keysOf } from "@/core/explain/orders";
 export const lastItem: Cause = {
   name: "last-item",
   title: "The last item is left out or added",
-  note: "An end that is included on one side and not on the other, or what is left after the loop was never flushed. Mend: look at the bounds and at what happens after the last turn.",
+  note: "An end that is included on one side and not on the other, or what is left after the loop was never flushed. Fix: look at the bounds and at what happens after the last turn.",
   examine: ({ lists, texts }) => {
     const isShort = (long: readonly unknown[], short: readonly unknown[]) =>
       long.length === short.length + 1 && short.every((item, index) => item === long[index]);

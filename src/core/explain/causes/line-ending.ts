@@ -4,7 +4,7 @@ import type { AnyPair } from "@/core/explain/facets";
 export const lineEnding: Cause = {
   name: "line-ending",
   title: "Line endings differ",
-  note: "Text is written with \\r\\n or \\n, or ends with a line ending on one side only. Mend: open files without translation, and write the ending that the original writes.",
+  note: "Text is written with \\r\\n or \\n, or ends with a line ending on one side only. Fix: open files without translation, and write the ending that the original writes.",
   examine: ({ texts, all }) => {
     const plain = (text: string) => text.replace(/\r\n?/g, "\n").replace(/\n+$/, "");
     const isLast = ({ kind, original, twin }: AnyPair) =>

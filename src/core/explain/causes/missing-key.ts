@@ -4,7 +4,7 @@ import { isKeyPair } from "@/core/explain/values";
 export const missingKey: Cause = {
   name: "missing-key",
   title: "The twin lacks a key",
-  note: "A field was forgotten, or is only set in some branch. Mend: set it as the original does, also when it is empty.",
+  note: "A field was forgotten, or is only set in some branch. Fix: set it as the original does, also when it is empty.",
   examine: ({ all }) =>
     findingFrom(all, (pair) => pair.kind === "missing" && isKeyPair(pair), {
       weight: 0.88,

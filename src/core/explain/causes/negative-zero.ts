@@ -3,7 +3,7 @@ import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
 export const negativeZero: Cause = {
   name: "negative-zero",
   title: "Minus nought",
-  note: "Rounding or multiplying a small negative float leaves -0, which some languages print with its sign. Mend: add 0, or compare with 0 before formatting.",
+  note: "Rounding or multiplying a small negative float leaves -0, which some languages print with its sign. Fix: add 0, or compare with 0 before formatting.",
   examine: ({ numbers, texts }) => {
     const bare = (text: string) => text.replace(/(^|[^\w.])-(0(?:[.,]0+)?)(?![\d.,]*[1-9])/g, "$1$2");
     return bestOf([

@@ -7,7 +7,7 @@ const isNaNOf = (value: AnyPair["original"]): boolean =>
 export const notANumber: Cause = {
   name: "not-a-number",
   title: "NaN on one side",
-  note: "Arithmetic with a missing or unreadable value goes on as NaN in one language and fails or gives another number in the other. Mend: check the value before it is used, as the original does.",
+  note: "Arithmetic with a missing or unreadable value goes on as NaN in one language and fails or gives another number in the other. Fix: check the value before it is used, as the original does.",
   examine: ({ all }) =>
     findingFrom(all, (pair) => isNaNOf(pair.original) !== isNaNOf(pair.twin), {
       weight: 0.95,

@@ -5,7 +5,7 @@ import { isNothing } from "@/core/explain/values";
 export const notPortedBranch: Cause = {
   name: "not-ported-branch",
   title: "A branch of the original was not carried over",
-  note: "For some inputs the twin gives nothing, or always the same: the branch that deals with them is not there yet. Mend: look for the lines of the original that these cases run and the others do not.",
+  note: "For some inputs the twin gives nothing, or always the same: the branch that deals with them is not there yet. Fix: look for the lines of the original that these cases run and the others do not.",
   examine: ({ all, controls }) => {
     const says = JSON.stringify;
     const isNone = ({ original, twin, kind }: AnyPair) =>

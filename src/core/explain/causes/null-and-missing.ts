@@ -7,7 +7,7 @@ const WORDS = /\b(none|null|undefined|nil)\b/gi;
 export const nullAndMissing: Cause = {
   name: "null-and-missing",
   title: "No value against no key",
-  note: "A key that holds nothing, a key that is not there, and the words for nothing are different things to different languages. Mend: set or leave out the key as the original does.",
+  note: "A key that holds nothing, a key that is not there, and the words for nothing are different things to different languages. Fix: set or leave out the key as the original does.",
   examine: ({ all }) => {
     const isAbsent = ({ kind, original, twin }: AnyPair) =>
       (kind === "extra" && isNothing(twin)) || (kind === "missing" && isNothing(original));

@@ -6,7 +6,7 @@ const NUMBER = /[-+]?(?:\d[\d.,'_\u00a0\u202f ]*\d|\d)(?:[eE][-+]?\d+)?|\b(?:inf
 export const numberFormat: Cause = {
   name: "number-format",
   title: "Numbers are written another way",
-  note: "Languages differ in trailing zeros, exponents, group and decimal marks, and in the words for infinity and not-a-number. Mend: format with the original's rule, explicitly.",
+  note: "Languages differ in trailing zeros, exponents, group and decimal marks, and in the words for infinity and not-a-number. Fix: format with the original's rule, explicitly.",
   examine: ({ texts }) =>
     findingFrom(texts, isSameNumbers, { weight: 0.96, says: "the same numbers, written otherwise" }),
   fires: [

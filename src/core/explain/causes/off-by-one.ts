@@ -3,8 +3,8 @@ import type { NumberPair } from "@/core/explain/facets";
 
 export const offByOne: Cause = {
   name: "off-by-one",
-  title: "Always one more or one less",
-  note: "Counting from 0 against from 1, an end that is included against one that is not, or a loop that runs once too often. Mend: look at the bounds of the loop or slice in the twin.",
+  title: "Off by one",
+  note: "Counting from 0 against from 1, an end that is included against one that is not, or a loop that runs once too often. Fix: look at the bounds of the loop or slice in the twin.",
   examine: ({ numbers }) => {
     const by = (step: number) => (pair: NumberPair) =>
       pair.twin.value - pair.original.value === step && Number.isInteger(pair.original.value);

@@ -4,8 +4,8 @@ import { numericInputs } from "@/core/explain/numbers";
 
 export const remainderSign: Cause = {
   name: "remainder-sign",
-  title: "The remainder takes another sign",
-  note: "The remainder has the divisor's sign in some languages and the dividend's in others. Mend: ((a % m) + m) % m where the original's remainder is never negative.",
+  title: "Remainder with another sign",
+  note: "The remainder has the divisor's sign in some languages and the dividend's in others. Fix: ((a % m) + m) % m where the original's remainder is never negative.",
   examine: ({ numbers }) => {
     const opposite = (pair: NumberPair) => Math.sign(pair.original.value) * Math.sign(pair.twin.value) === -1;
     const span = (pair: NumberPair) => Math.abs(pair.original.value - pair.twin.value);

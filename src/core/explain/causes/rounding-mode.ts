@@ -4,8 +4,8 @@ import { differByUnit, isTie, numericInputs } from "@/core/explain/numbers";
 
 export const roundingMode: Cause = {
   name: "rounding-mode",
-  title: "Halves are rounded another way",
-  note: "Some languages round a half to the even neighbour, others away from zero or upwards, and a decimal that looks like a half may not be one in binary. Mend: round with the original's rule, on scaled whole numbers or with a decimal type.",
+  title: "Halves rounded differently",
+  note: "Some languages round a half to the even neighbour, others away from zero or upwards, and a decimal that looks like a half may not be one in binary. Fix: round with the original's rule, on scaled whole numbers or with a decimal type.",
   examine: (facets) => bestOf([0, 1, 2, 3, 4, -1, -2].map((digits) => examineAt(facets, digits))),
   fires: [
     [

@@ -4,7 +4,7 @@ import type { TextPair } from "@/core/explain/facets";
 export const separator: Cause = {
   name: "separator",
   title: "Another separator",
-  note: "Parts are joined or split by another character: a comma against a semicolon, a slash against a backslash. Mend: take the original's separator.",
+  note: "Parts are joined or split by another character: a comma against a semicolon, a slash against a backslash. Fix: take the original's separator.",
   examine: ({ texts }) => {
     const gaps = new Set(texts.map((pair) => gapOf(pair)));
     const [first] = gaps;

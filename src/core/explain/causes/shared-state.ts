@@ -4,7 +4,7 @@ import type { AnyPair, CaseFacts } from "@/core/explain/facets";
 export const sharedState: Cause = {
   name: "shared-state",
   title: "State is shared that was separate, or the other way round",
-  note: "A default value, a class field or a module variable lives on between calls or objects on one side only. Mend: make the state where the original makes it, once for each object or once for all.",
+  note: "A default value, a class field or a module variable lives on between calls or objects on one side only. Fix: make the state where the original makes it, once for each object or once for all.",
   examine: ({ all, cases, controls }) => {
     const several = (facts: CaseFacts) =>
       "steps" in facts.item && (facts.item.steps.filter((step) => "new" in step).length > 1 || repeated(facts));

@@ -3,7 +3,7 @@ import { type Cause, findingFrom } from "@/core/explain/cause";
 export const signFlip: Cause = {
   name: "sign-flip",
   title: "The sign is turned",
-  note: "Two operands changed places, or a direction is counted the other way. Mend: look for a subtraction or comparison with its sides swapped.",
+  note: "Two operands changed places, or a direction is counted the other way. Fix: look for a subtraction or comparison with its sides swapped.",
   examine: ({ numbers }) =>
     findingFrom(numbers, (pair) => pair.twin.value === -pair.original.value && pair.original.value !== 0, {
       weight: numbers.length > 1 ? 0.96 : 0.85,

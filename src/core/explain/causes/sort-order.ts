@@ -4,8 +4,8 @@ import { hasSameItems, ORDERS, orderedLists, projections } from "@/core/explain/
 
 export const sortOrder: Cause = {
   name: "sort-order",
-  title: "Sorted by another order",
-  note: "Text is ordered by code point, by locale or by its letters only, numbers as numbers or as text, and some orders run downwards. Mend: give the sort of the twin the comparison that the original uses.",
+  title: "Different sort order",
+  note: "Text is ordered by code point, by locale or by its letters only, numbers as numbers or as text, and some orders run downwards. Fix: give the sort of the twin the comparison that the original uses.",
   examine: (facets) =>
     bestOf(ORDERS.flatMap((one) => ORDERS.map((other) => (one === other ? null : byOrders(facets, one, other))))),
   fires: [

@@ -4,7 +4,7 @@ import { type AnyPair, toNumeric, toText } from "@/core/explain/facets";
 export const textAndNumber: Cause = {
   name: "text-and-number",
   title: "A number against its text",
-  note: "A value that was read as text was never turned into a number, or a number was joined to a text. Mend: convert once, where the value comes in.",
+  note: "A value that was read as text was never turned into a number, or a number was joined to a text. Fix: convert once, where the value comes in.",
   examine: ({ all }) => {
     const isText = (one: AnyPair["original"], other: AnyPair["original"]) => {
       const [number, text] = [toNumeric(one), toText(other)];

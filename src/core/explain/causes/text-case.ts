@@ -3,7 +3,7 @@ import { type Cause, findingFrom } from "@/core/explain/cause";
 export const textCase: Cause = {
   name: "text-case",
   title: "Large against small letters",
-  note: "A fold, a title case or a comparison that ignores case works otherwise, or the words of a language begin large (True, None). Mend: change case as the original does, by the same rule for all letters.",
+  note: "A fold, a title case or a comparison that ignores case works otherwise, or the words of a language begin large (True, None). Fix: change case as the original does, by the same rule for all letters.",
   examine: ({ texts }) =>
     findingFrom(texts, ({ original, twin }) => original !== twin && fold(original) === fold(twin), {
       weight: 0.98,

@@ -7,7 +7,7 @@ const QUARTER_MS = 15 * 60_000;
 export const timeZone: Cause = {
   name: "time-zone",
   title: "Another time zone",
-  note: "A time without a zone is read as local on one side and as UTC on the other, or is shown in another zone. Mend: name the zone on both sides, and keep plain days as plain days.",
+  note: "A time without a zone is read as local on one side and as UTC on the other, or is shown in another zone. Fix: name the zone on both sides, and keep plain days as plain days.",
   examine: (facets) => bestOf([byTime(facets), byClock(facets), byNumber(facets)]),
   fires: [
     [

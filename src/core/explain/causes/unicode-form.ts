@@ -3,7 +3,7 @@ import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
 export const unicodeForm: Cause = {
   name: "unicode-form",
   title: "Composed against decomposed letters",
-  note: "An accented letter is one character or a letter with a mark, and they look the same. Mend: normalise to one form (NFC) where text comes in.",
+  note: "An accented letter is one character or a letter with a mark, and they look the same. Fix: normalise to one form (NFC) where text comes in.",
   examine: ({ texts }) => {
     const strip = (text: string) => text.normalize("NFKD").replace(/\p{M}/gu, "");
     return bestOf([

@@ -5,7 +5,7 @@ import { hasSameItems, ORDERS, orderedLists, projections } from "@/core/explain/
 export const unstableSort: Cause = {
   name: "unstable-sort",
   title: "Equal items in another order",
-  note: "A stable sort leaves items with equal keys as they came, others do not, and a comparison that never answers 0 loses their order as well. Mend: a stable sort, or a second key that the original's order gives.",
+  note: "A stable sort leaves items with equal keys as they came, others do not, and a comparison that never answers 0 loses their order as well. Fix: a stable sort, or a second key that the original's order gives.",
   examine: (facets) => {
     const keyOf = (pair: ListPair) =>
       hasSameItems(pair)

@@ -3,7 +3,7 @@ import { type Cause, findingFrom } from "@/core/explain/cause";
 export const whitespace: Cause = {
   name: "whitespace",
   title: "Spaces differ",
-  note: "Trimming, splitting, padding and joining treat blanks otherwise, and what counts as a blank differs too. Mend: trim and split by the same rule; name the characters.",
+  note: "Trimming, splitting, padding and joining treat blanks otherwise, and what counts as a blank differs too. Fix: trim and split by the same rule; name the characters.",
   examine: ({ texts }) => {
     const bare = (text: string) => text.replace(/[\s\u00a0\u200b\ufeff]+/g, "");
     const noReturns = (text: string) => text.replaceAll("\r", "");

@@ -3,7 +3,7 @@ import { type Cause, findingFrom } from "@/core/explain/cause";
 export const wrongEncoding: Cause = {
   name: "wrong-encoding",
   title: "Bytes are read in another encoding",
-  note: "Bytes of UTF-8 read as Latin-1 (or the other way) turn one letter into two odd ones or into a replacement character. Mend: name the encoding where bytes become text.",
+  note: "Bytes of UTF-8 read as Latin-1 (or the other way) turn one letter into two odd ones or into a replacement character. Fix: name the encoding where bytes become text.",
   examine: ({ texts }) =>
     findingFrom(texts, ({ original, twin }) => isMisread(original, twin) || isMisread(twin, original), {
       weight: 0.985,

@@ -4,8 +4,8 @@ import { speaksOf } from "@/core/explain/numbers";
 
 export const zeroBasedMonth: Cause = {
   name: "zero-based-month",
-  title: "Months from 0 against from 1",
-  note: "Some date types count January as 0, most as 1. Mend: add or subtract one exactly where the date is taken apart or put together.",
+  title: "Months count from 0 or from 1",
+  note: "Some date types count January as 0, most as 1. Fix: add or subtract one exactly where the date is taken apart or put together.",
   examine: ({ numbers, times }) => {
     const months = (ms: number) => new Date(ms).getUTCFullYear() * 12 + new Date(ms).getUTCMonth();
     const isShifted = ({ original, twin }: TimePair) => {

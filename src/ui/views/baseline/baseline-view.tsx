@@ -2,11 +2,10 @@
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useEffect } from "react";
-import type { PortCard } from "@/api/views";
-import type { BaselineView as Seen } from "@/core/progress/baseline";
+import { ROUTES } from "@/api/routes";
+import type { BaselineView as Seen } from "@/api/views";
 import { languageTitle } from "@/core/source/language-of";
-import { call, portPath } from "@/ui/api";
+import { ask } from "@/ui/api";
 import { formatAgo, formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { Problem } from "@/ui/frame/problem";
@@ -15,21 +14,18 @@ import { describeCheck } from "@/ui/state/running-check";
 import { useAsk } from "@/ui/state/use-ask";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/baseline/baseline.module.css";
 
 /** The original by itself: that it runs, what it printed, how long it took, and what it does not answer the same twice. */
 export function BaselineView({ id }: { id: string }) {
   const router = useRouter();
   const events = usePortEvents(id);
-  const { data, error, reload } = useResource<Seen>(portPath(id, "baseline"));
-  const card = useResource<PortCard>(portPath(id, "card"));
-  const { ask, busy, refusal } = useAsk();
-  const { version, running } = events;
-  useEffect(() => {
-    if (version > 1) reload();
-  }, [version, reload]);
-  const run = () => ask(() => call(portPath(id, "baseline"), { method: "POST" }));
+  const { data, error } = useView(ROUTES.baseline, {}, id);
+  const card = useView(ROUTES.card, {}, id);
+  const { attempt, busy, refusal } = useAsk();
+  const { running } = events;
+  const run = () => attempt(() => ask(ROUTES.startBaseline, {}, { port: id }));
   const keys: Key[] = [
     { key: "b", does: "run the original", run },
     { key: "x", does: "stop it", run: events.stop },
@@ -42,10 +38,10 @@ export function BaselineView({ id }: { id: string }) {
           <div className={styles.head}>
             <h1>The original, run by itself</h1>
             <Button className="main" disabled={busy || running} onClick={run}>
-              {data.last ? "Run it again" : "See it run"} <kbd>b</kbd>
+              {data.last ? "Run it again" : "Run the original"} <kbd>b</kbd>
             </Button>
-            <Link href={`/port/${id}/survey`}>to the Survey</Link>
-            <Link href={`/port/${id}/order`}>to the Order</Link>
+            <Link href={`/port/${id}/survey`}>Survey</Link>
+            <Link href={`/port/${id}/order`}>Order</Link>
           </div>
           {running && <p role="status">{describeCheck(events)} …</p>}
           {data.last ? (
@@ -93,13 +89,13 @@ function Last({ seen, port, language }: LastProps) {
         <li>
           <Mark mark="agree" /> {seen.isPlain ? "started with nothing, as there is no case yet: " : ""}
           {formatCount(answered)} of {plural(cases, seen.isPlain ? "run" : "case")} answered
-          {threw > 0 ? `, ${formatCount(threw)} of them by throwing` : ""}
+          {threw > 0 ? `, ${formatCount(threw)} of them with an error, which counts as an answer` : ""}
         </li>
         <li>
-          <Mark mark="unsteady" /> {formatCount(unsteadyCount)} did not answer the same twice
+          <Mark mark="unsteady" /> {formatCount(unsteadyCount)} not repeatable
         </li>
         <li>
-          <Mark mark="broken" /> {formatCount(brokenCount)} gave no answer
+          <Mark mark="broken" /> {formatCount(brokenCount)} without an answer
         </li>
         <li>
           {seconds.first.toFixed(2)} s the first time, {seconds.second.toFixed(2)} s the second

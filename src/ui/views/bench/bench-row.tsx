@@ -55,7 +55,7 @@ export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onP
         <span className={styles.count}>{countWords(row, folded)}</span>
         {!folded && row.kind !== "between" && (
           <button type="button" className={styles.why} onClick={onPair} title={row.reasons.join("\n")}>
-            {row.isSaid ? "said by a person" : row.score === null ? "pair it" : `${Math.round(100 * row.score)} % sure`}
+            {row.isSaid ? "paired by hand" : row.score === null ? "pair it" : `${Math.round(100 * row.score)} % match`}
           </button>
         )}
       </div>
@@ -72,7 +72,7 @@ function relationWords(row: Row): string {
     case "between":
       return "";
     case "missing":
-      return "no twin yet";
+      return "not ported yet";
     case "merged":
       return `merged into ${row.twinName}`;
     case "moved":

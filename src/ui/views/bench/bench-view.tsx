@@ -3,14 +3,15 @@ import Button from "@mui/material/Button";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { BenchView as Bench, CaseView, Mark as MarkName, TapeCase } from "@/api/views";
-import { benchHref, portPath } from "@/ui/api";
+import { ROUTES } from "@/api/routes";
+import type { BenchView as Bench, Mark as MarkName, TapeCase } from "@/api/views";
+import { benchHref } from "@/ui/api";
 import { driftWords, formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { type FoldChoices, isFolded, needsWork } from "@/ui/state/folding";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import { TwinBar } from "@/ui/twin-bar/twin-bar";
 import styles from "@/ui/views/bench/bench.module.css";
 import { BenchRow } from "@/ui/views/bench/bench-row";
@@ -32,17 +33,12 @@ type Props = {
 export function BenchView({ id, module, twin, initialCase, initialSection }: Props) {
   const router = useRouter();
   const events = usePortEvents(id);
-  const { data, error, reload } = useResource<Bench>(portPath(id, "bench", { module, twin }));
+  const { data, error, reload } = useView(ROUTES.bench, { module, twin }, id);
   const [row, setRow] = useState(0);
   const [picked, setPicked] = useState<string | null>(initialCase);
   const [folds, setFolds] = useState<FoldChoices>({});
   const [openOnly, setOpenOnly] = useState(false);
   const [pairing, setPairing] = useState(false);
-  const { version } = events;
-  // Each new version of the port is loaded.
-  useEffect(() => {
-    if (version > 1) reload();
-  }, [version, reload]);
 
   const twinName = data?.twin ?? twin ?? "";
   const cases = useMemo(() => withNews(data?.cases ?? [], events.fresh, twinName), [data, events.fresh, twinName]);
@@ -52,13 +48,15 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
   );
   const chosen = picked ?? firstToRead(cases)?.id ?? null;
   const chosenCase = cases.find((item) => item.id === chosen) ?? null;
-  const detail = useResource<CaseView>(chosen === null ? null : portPath(id, "case", { case: chosen, twin }));
+  const detail = useView(ROUTES.case, chosen === null ? null : { case: chosen, twin }, id);
   const reloadCase = detail.reload;
   const chosenMark = chosenCase?.mark;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new version or a new verdict of the chosen case is loaded
+  // A new verdict of the chosen case is loaded while the check goes on.
+  const readMark = useRef(chosenMark);
   useEffect(() => {
-    if (version > 1) reloadCase();
-  }, [version, chosenMark, reloadCase]);
+    if (readMark.current !== chosenMark && readMark.current !== undefined) reloadCase();
+    readMark.current = chosenMark;
+  }, [chosenMark, reloadCase]);
 
   const pages = useRef<HTMLDivElement>(null);
   const list = useVirtualizer({
@@ -281,7 +279,7 @@ function Head({ bench, openOnly, running, onOpenOnly, onCheck }: HeadProps) {
           {module.drift && <span className={styles.stale}>{driftWords(module.drift)}</span>}
           {module.stale && <span className={styles.stale}>changed since the check</span>}
           <Button onClick={onOpenOnly} aria-pressed={openOnly}>
-            {openOnly ? "All rows" : "Open rows only"} <kbd>o</kbd>
+            {openOnly ? "All rows" : "Only what needs work"} <kbd>o</kbd>
           </Button>
           <Button className="main" onClick={onCheck} disabled={running}>
             Check module <kbd>c</kbd>

@@ -29,9 +29,7 @@ export function CaseTape({ cases, chosen, onPick, check }: Props) {
         {groups.map(([section, list]) => (
           <Group key={section} section={section} cases={list} chosen={chosen} onPick={onPick} />
         ))}
-        {cases.length === 0 && (
-          <span className="soft">No shared case calls this module. Add some to a file in the port's cases folder.</span>
-        )}
+        {cases.length === 0 && <span className="soft">No case calls this module yet.</span>}
       </section>
       <span className={styles.checked}>{describeCheck(check)}</span>
     </div>
@@ -67,7 +65,7 @@ function Group({
       >
         {cases.map((item, index) => (
           <g key={item.id} data-case={item.id} data-mark={item.mark} data-chosen={item.id === chosen ? "" : undefined}>
-            <title>{`${item.id}: ${MARK_WORDS[item.mark]}${item.stale ? ", before the last change" : ""}`}</title>
+            <title>{`${item.id}: ${MARK_WORDS[item.mark]}${item.stale ? ", out of date" : ""}`}</title>
             <rect x={index * STEP} y={0} width={STEP} height={HEIGHT + 4} fill="transparent" />
             {item.id === chosen && (
               <rect

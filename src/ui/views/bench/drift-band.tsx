@@ -1,11 +1,12 @@
 "use client";
 import Button from "@mui/material/Button";
-import type { BenchView, ChangesView } from "@/api/views";
-import { call, portPath } from "@/ui/api";
+import { ROUTES } from "@/api/routes";
+import type { BenchView } from "@/api/views";
+import { ask } from "@/ui/api";
 import { formatAgo } from "@/ui/format";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/bench/drift-band.module.css";
 
 type Drift = NonNullable<BenchView["rows"][number]["drift"]>;
@@ -43,10 +44,9 @@ const BASIS = {
 
 function Settle({ drift, place }: { drift: Pick<Drift, "since" | "basis">; place: Place }) {
   const { module, section, twin } = place;
-  const { data } = useResource<ChangesView>(portPath(place.port, "drift", { module, section, twin }));
-  const { ask, busy, refusal } = useAsk();
-  const follow = () =>
-    ask(() => call(portPath(place.port, "drift"), { method: "POST", body: { module, section, twin } }));
+  const { data } = useView(ROUTES.changes, { module, section, twin }, place.port);
+  const { attempt, busy, refusal } = useAsk();
+  const follow = () => attempt(() => ask(ROUTES.follow, { module, section, twin }, { port: place.port }));
   return (
     <div className={styles.settle}>
       <p>
@@ -68,7 +68,7 @@ function Settle({ drift, place }: { drift: Pick<Drift, "since" | "basis">; place
       )}
       {refusal && <Problem record={refusal} />}
       <Button disabled={busy} onClick={follow}>
-        The twin follows this
+        The twin already does this
       </Button>
     </div>
   );

@@ -6,8 +6,9 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
+import { ROUTES } from "@/api/routes";
 import type { BenchView } from "@/api/views";
-import { call, portPath } from "@/ui/api";
+import { ask } from "@/ui/api";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";
 import styles from "@/ui/views/bench/pair-dialog.module.css";
@@ -26,22 +27,22 @@ export function PairDialog({ bench, row, onClose }: Props) {
   const now = isTwinOnly ? null : row.twin ? row.twinName : row.relation === "dropped" ? NOTHING : null;
   const [wanted, setWanted] = useState<string | null>(row.isSaid ? (now ?? NOTHING) : now);
   const [note, setNote] = useState("");
-  const { ask, busy, refusal } = useAsk();
+  const { attempt, busy, refusal } = useAsk();
   const options = optionsFor(bench.rows, isTwinOnly);
   const say = (forget: boolean) =>
-    ask(async () => {
+    attempt(async () => {
       const other = wanted === NOTHING ? null : wanted;
       const sides = isTwinOnly ? { original: other, twin: row.name } : { original: row.name, twin: other };
       const body = { module: bench.module.name, on: bench.twin, ...sides, note, ...(forget ? { forget } : {}) };
-      await call(portPath(bench.port.id, "pair"), { method: "POST", body });
+      await ask(ROUTES.pair, body, { port: bench.port.id });
       onClose();
     });
   return (
     <Dialog open onClose={onClose} aria-labelledby="pair" fullWidth maxWidth="sm">
       <DialogTitle id="pair">
-        {isTwinOnly ? "What is " : "What answers for "}
+        {isTwinOnly ? "Which original section does " : "Which twin section ports "}
         <span className="mono">{row.name}</span>
-        {isTwinOnly ? " there for" : ""}
+        {isTwinOnly ? " port?" : "?"}
       </DialogTitle>
       <DialogContent>
         <Basis row={row} />
@@ -75,14 +76,14 @@ export function PairDialog({ bench, row, onClose }: Props) {
         {refusal && <Problem record={refusal} />}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         {row.isSaid && (
           <Button disabled={busy} onClick={() => say(true)}>
-            Take back what was said
+            Back to automatic
           </Button>
         )}
         <Button className="main" disabled={busy || wanted === null} onClick={() => say(false)}>
-          Say so
+          Save pair
         </Button>
       </DialogActions>
     </Dialog>
@@ -103,7 +104,7 @@ function Basis({ row }: { row: Row }) {
   return (
     <>
       <p>
-        Paired with <span className="mono">{row.twinName}</span>, {Math.round(100 * row.score)} % sure:
+        Paired with <span className="mono">{row.twinName}</span>, {Math.round(100 * row.score)} % match:
       </p>
       <ul className={styles.reasons}>
         {row.reasons.map((reason) => (

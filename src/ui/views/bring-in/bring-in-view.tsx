@@ -3,7 +3,8 @@ import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
 import type { FoundView } from "@/api/bring-in-views";
-import { call } from "@/ui/api";
+import { ROUTES } from "@/api/routes";
+import { ask } from "@/ui/api";
 import { Problem } from "@/ui/frame/problem";
 import { Strip } from "@/ui/frame/strip";
 import { useAsk } from "@/ui/state/use-ask";
@@ -25,7 +26,7 @@ export function BringInView() {
     <>
       <Strip port={null} view="ports" keys={[{ key: "Escape", shows: "Esc", does: "back to the ports", run: leave }]} />
       <main className={styles.choose}>
-        <h1>Bring in a port</h1>
+        <h1>Add a port</h1>
         <p className="soft">
           Choose what is to be ported. It is read and shown first; nothing is stored or run before you say so.
         </p>
@@ -38,22 +39,19 @@ export function BringInView() {
 function LookedAt({ found, onBack }: { found: FoundView; onBack: () => void }) {
   const router = useRouter();
   const state = useDraft(found);
-  const { ask, busy, refusal } = useAsk();
+  const { attempt, busy, refusal } = useAsk();
   const { token } = found;
   useEffect(
     () => () => {
       // A copy is of no use any more; that it goes with the next start anyway makes a failure harmless.
-      call(`/api/bring-in?token=${encodeURIComponent(token)}`, { method: "DELETE" }).catch(() => undefined);
+      ask(ROUTES.forgetDraft, { token }).catch(() => undefined);
     },
     [token],
   );
   const keep = (isRun: boolean) =>
-    ask(async () => {
-      const { id } = await call<{ id: string }>("/api/bring-in/keep", {
-        method: "POST",
-        body: { token, draft: state.draft },
-      });
-      if (isRun) await call(`/api/ports/${id}/baseline`, { method: "POST" });
+    attempt(async () => {
+      const { id } = await ask(ROUTES.keepDraft, { token, draft: state.draft });
+      if (isRun) await ask(ROUTES.startBaseline, {}, { port: id });
       router.push(`/port/${id}/${isRun ? "baseline" : "order"}`);
     });
   const keys: Key[] = [{ key: "Escape", shows: "Esc", does: "choose another source", run: onBack }];
@@ -74,10 +72,10 @@ function LookedAt({ found, onBack }: { found: FoundView; onBack: () => void }) {
           )}
         </div>
         <Button disabled={busy || state.problem !== null} onClick={() => keep(false)}>
-          Bring it in
+          Add the port
         </Button>
         <Button className="main" disabled={busy || state.problem !== null} onClick={() => keep(true)}>
-          Bring it in and see the original run
+          Add the port and run the original
         </Button>
       </footer>
     </div>

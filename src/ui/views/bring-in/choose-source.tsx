@@ -2,12 +2,13 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { type DragEvent, useEffect, useState } from "react";
-import type { FoundView, RevisionsView, Source } from "@/api/bring-in-views";
-import { call, send } from "@/ui/api";
+import type { FoundView, Source } from "@/api/bring-in-views";
+import { ROUTES } from "@/api/routes";
+import { ask, uploadZip } from "@/ui/api";
 import { plural } from "@/ui/format";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/bring-in/bring-in.module.css";
 import { FolderList } from "@/ui/views/bring-in/folder-list";
 
@@ -27,9 +28,8 @@ type Props = {
 export function ChooseSource({ onFound, onPort, onLeave }: Props) {
   const [kind, setKind] = useState<(typeof KINDS)[number][0]>("folder");
   const [folder, setFolder] = useState<string | null>(null);
-  const { ask, busy, refusal, clear } = useAsk();
-  const look = (source: Source) =>
-    ask(async () => onFound(await call<FoundView>("/api/bring-in", { method: "POST", body: source })));
+  const { attempt, busy, refusal, clear } = useAsk();
+  const inspect = (source: Source) => attempt(async () => onFound(await ask(ROUTES.inspect, source)));
   const choose = (next: typeof kind) => {
     clear();
     setKind(next);
@@ -57,14 +57,7 @@ export function ChooseSource({ onFound, onPort, onLeave }: Props) {
         </div>
       )}
       {kind === "zip" ? (
-        <ZipDrop
-          busy={busy}
-          onFile={(file) =>
-            ask(async () =>
-              onFound(await send<FoundView>(`/api/bring-in/zip?name=${encodeURIComponent(file.name)}`, file)),
-            )
-          }
-        />
+        <ZipDrop busy={busy} onFile={(file) => attempt(async () => onFound(await uploadZip(file)))} />
       ) : (
         <FolderList folder={folder} onFolder={enter}>
           {(here) => (
@@ -73,21 +66,16 @@ export function ChooseSource({ onFound, onPort, onLeave }: Props) {
               {kind === "folder" && here?.hasPort && (
                 <Button
                   disabled={busy}
-                  onClick={() =>
-                    ask(async () => {
-                      const body = { folder: here.folder };
-                      onPort((await call<{ id: string }>("/api/ports", { method: "POST", body })).id);
-                    })
-                  }
+                  onClick={() => attempt(async () => onPort((await ask(ROUTES.addPort, { folder: here.folder })).id))}
                 >
-                  Bring in the port that is here
+                  Add the port that is here
                 </Button>
               )}
               {kind === "folder" && (
                 <Button
                   className="main"
                   disabled={busy || !here}
-                  onClick={() => here && look({ kind: "folder", folder: here.folder })}
+                  onClick={() => here && inspect({ kind: "folder", folder: here.folder })}
                 >
                   {busy ? "Reading …" : "Read this folder"}
                 </Button>
@@ -98,10 +86,10 @@ export function ChooseSource({ onFound, onPort, onLeave }: Props) {
                     key={here.folder}
                     folder={here.folder}
                     busy={busy}
-                    onChosen={(revision) => look({ kind: "git", folder: here.folder, revision })}
+                    onChosen={(revision) => inspect({ kind: "git", folder: here.folder, revision })}
                   />
                 ) : (
-                  <span className="soft">This folder is no git repository.</span>
+                  <span className="soft">This folder is not a git repository.</span>
                 ))}
             </div>
           )}
@@ -119,7 +107,7 @@ type RevisionProps = {
 
 /** A branch or tag from the list, or any commit that is written down. */
 function ChooseRevision({ folder, busy, onChosen }: RevisionProps) {
-  const { data, error } = useResource<RevisionsView>(`/api/bring-in/revisions?folder=${encodeURIComponent(folder)}`);
+  const { data, error } = useView(ROUTES.revisions, { folder });
   const [written, setWritten] = useState<string | null>(null);
   if (error) return <Problem record={error} />;
   if (!data) return <span className="soft">Asking git …</span>;
@@ -159,7 +147,7 @@ function Unpacking() {
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
   useEffect(() => {
     const timer = setInterval(() => {
-      call<{ progress: typeof progress }>("/api/bring-in/zip").then(
+      ask(ROUTES.unpacking, {}).then(
         (found) => setProgress(found.progress),
         // The answer to the zip itself tells what is wrong.
         () => undefined,

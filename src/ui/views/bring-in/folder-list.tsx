@@ -1,9 +1,10 @@
 "use client";
 import Button from "@mui/material/Button";
 import type { ReactNode } from "react";
+import { ROUTES } from "@/api/routes";
 import type { FolderView } from "@/api/views";
 import { Problem } from "@/ui/frame/problem";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/bring-in/bring-in.module.css";
 
 type Props = {
@@ -15,9 +16,7 @@ type Props = {
 
 /** Walks through the folders of this machine, confined to what the server was started for. */
 export function FolderList({ folder, onFolder, children }: Props) {
-  const { data, error } = useResource<FolderView>(
-    `/api/folders${folder === null ? "" : `?folder=${encodeURIComponent(folder)}`}`,
-  );
+  const { data, error } = useView(ROUTES.folder, { folder });
   return (
     <>
       <div className={`mono ${styles.crumb}`}>{data?.folder ?? "…"}</div>

@@ -63,7 +63,7 @@ export function FoundTree({ found }: { found: FoundView }) {
         <Counted list={snags.map(({ name, uses }) => [name, uses])} />
       </Part>
       {(problems.length > 0 || links.length > 0) && (
-        <Part title="Not read as they should be">
+        <Part title="Could not be read fully">
           <ul className={styles.plain}>
             {links.map((name) => (
               <li key={name}>

@@ -1,9 +1,10 @@
 "use client";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { EffectView, FoundView } from "@/api/bring-in-views";
+import { ROUTES } from "@/api/routes";
 import type { Draft } from "@/core/bring-in/draft";
-import { type ErrorRecord, toErrorRecord } from "@/core/errors";
-import { ApiError, call } from "@/ui/api";
+import type { ErrorRecord } from "@/core/errors";
+import { ApiError, ask, recordOf } from "@/ui/api";
 
 export type DraftState = {
   readonly draft: Draft;
@@ -29,7 +30,7 @@ export function useDraft(found: FoundView): DraftState {
   useEffect(() => {
     const stop = new AbortController();
     const timer = setTimeout(() => {
-      call<EffectView>("/api/bring-in/effect", { method: "POST", body: { token, draft }, signal: stop.signal }).then(
+      ask(ROUTES.draftEffect, { token, draft }, { signal: stop.signal }).then(
         (made) => {
           setEffect(made);
           setProblem(null);
@@ -55,14 +56,14 @@ export function useDraft(found: FoundView): DraftState {
       const ticket = ++newest.current;
       const wanted = { ...draft, ...part };
       setDraft(wanted);
-      call<Draft>("/api/bring-in/adapt", { method: "POST", body: { token, draft: wanted } }).then(
+      ask(ROUTES.adaptDraft, { token, draft: wanted }).then(
         (adapted) => {
           if (ticket !== newest.current) return;
           // What a person has corrected stays as it was corrected.
           const taken = FOLLOWING.filter((name) => !corrected.current.has(name)).map((name) => [name, adapted[name]]);
           setDraft((before) => ({ ...before, ...Object.fromEntries(taken) }));
         },
-        (thrown: unknown) => setProblem(thrown instanceof ApiError ? thrown.record : toErrorRecord(thrown)),
+        (thrown: unknown) => setProblem(recordOf(thrown)),
       );
     },
     [token, draft],

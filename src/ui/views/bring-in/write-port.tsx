@@ -42,9 +42,7 @@ export function WritePort({ found, state }: { found: FoundView; state: DraftStat
           value={draft.twin.root}
           isCode
           onChange={(root) => follow({ twin: { ...draft.twin, root } })}
-          note={
-            effect && effect.twinFiles > 0 ? `${plural(effect.twinFiles, "file")} there` : "made where it is missing"
-          }
+          note={effect && effect.twinFiles > 0 ? `${plural(effect.twinFiles, "file")} there` : "created if missing"}
         />
         <Text
           label="Built by"
@@ -52,7 +50,7 @@ export function WritePort({ found, state }: { found: FoundView; state: DraftStat
           isCode
           isLong
           onChange={(prepare) => change({ prepare })}
-          note="a command a line"
+          note="one command per line"
         />
         <Text
           label="Started by"
@@ -127,7 +125,7 @@ function Modules({ draft, effect, change }: PartProps) {
           <option value="folder">Each folder is one</option>
         </select>
         <Button onClick={() => change({ modules: [...draft.modules, { name: "", files: [] }] })}>
-          Gather some by pattern
+          Group files by pattern
         </Button>
         <span className="soft">{effect ? plural(effect.moduleCount, "module") : ""}</span>
       </div>

@@ -6,12 +6,13 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import InputBase from "@mui/material/InputBase";
 import { useMemo, useState } from "react";
+import { ROUTES } from "@/api/routes";
 import type { CallableSection, CasesView } from "@/api/views";
 import { composeCall, composeMethod, type Filled, readField } from "@/core/cases/compose";
 import { freeId } from "@/core/cases/free-id";
 import { type ErrorRecord, toErrorRecord } from "@/core/errors";
 import { parseCaseLines } from "@/core/formats/case-line";
-import { ApiError, call, portPath } from "@/ui/api";
+import { ApiError, ask } from "@/ui/api";
 import { Problem } from "@/ui/frame/problem";
 import styles from "@/ui/views/cases/add-case.module.css";
 
@@ -60,7 +61,7 @@ export function AddCase({ data, taken, onClose, onAdded }: Props) {
     try {
       const [item] = parseCaseLines(line, "the new case");
       if (!item) return;
-      call(portPath(data.port.id, "cases"), { method: "POST", body: { case: JSON.parse(line) } }).then(
+      ask(ROUTES.addCase, { case: JSON.parse(line) }, { port: data.port.id }).then(
         () => onAdded(item.id),
         (thrown: unknown) => setRefusal(thrown instanceof ApiError ? thrown.record : toErrorRecord(thrown)),
       );
@@ -103,7 +104,7 @@ export function AddCase({ data, taken, onClose, onAdded }: Props) {
           {!section && <p className="soft">This module has no function to call: write the line below by hand.</p>}
         </div>
         <div className={styles.line}>
-          <span>As it will stand in the file</span>
+          <span>Line to be added</span>
           <InputBase
             multiline
             minRows={3}
@@ -116,7 +117,7 @@ export function AddCase({ data, taken, onClose, onAdded }: Props) {
         {refusal && <Problem record={refusal} />}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button onClick={add}>Add and run it</Button>
       </DialogActions>
     </Dialog>
@@ -159,7 +160,7 @@ type FieldProps = { readonly label: string; readonly text: string; readonly onCh
 
 /** A field says how it is read as soon as something stands in it. */
 function Field({ label, text, onChange }: FieldProps) {
-  const read = text.trim() === "" ? "left out" : readField(text).as === "text" ? "a text" : "value notation";
+  const read = text.trim() === "" ? "omitted" : readField(text).as === "text" ? "a text" : "value notation";
   return (
     <div className={styles.row}>
       <span>{label}</span>

@@ -1,10 +1,10 @@
 "use client";
 import Button from "@mui/material/Button";
 import { useState } from "react";
+import { ROUTES } from "@/api/routes";
 import type { AllowanceState, AllowanceView } from "@/api/views";
 import { describeAllow, describeScope } from "@/core/allowances/describe";
-import { formatError } from "@/core/errors";
-import { ApiError, call, portPath } from "@/ui/api";
+import { ask, describeRefusal } from "@/ui/api";
 import { plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import { useKeys } from "@/ui/state/use-keys";
@@ -12,8 +12,8 @@ import styles from "@/ui/views/cases/cases.module.css";
 
 const STATE_WORDS: Readonly<Record<AllowanceState, string>> = {
   used: "in use",
-  unused: "excuses nothing",
-  lapsed: "lapsed: a value is another now",
+  unused: "not used",
+  lapsed: "ended: a value changed",
   "not-checked": "not checked yet",
 };
 
@@ -64,17 +64,24 @@ type PageProps = {
 export function AllowancePage({ port, twin, allowance, onChanged }: PageProps) {
   const [said, setSaid] = useState<string | null>(null);
   const { id, state, tighter } = allowance;
-  const change = (method: "POST" | "DELETE", body: object, words: string) =>
-    call(portPath(port, "allowances"), { method, body }).then(
+  const change = (work: Promise<void>, words: string) =>
+    work.then(
       () => {
         setSaid(words);
         onChanged();
       },
-      (thrown: unknown) => setSaid(thrown instanceof ApiError ? formatError(thrown.record) : String(thrown)),
+      (thrown: unknown) => setSaid(describeRefusal(thrown)),
     );
   const tighten = () =>
-    change("POST", { allowance: id, twin }, "Written into the port file; the port is checked again.");
-  const remove = () => change("DELETE", { allowance: id }, "Taken out of the port file; the port is checked again.");
+    change(
+      ask(ROUTES.tighten, { allowance: id, twin }, { port }),
+      "Written into the port file; the port is checked again.",
+    );
+  const remove = () =>
+    change(
+      ask(ROUTES.removeAllowance, { allowance: id }, { port }),
+      "Taken out of the port file; the port is checked again.",
+    );
   useKeys(tighter ? [{ key: "t", does: "tighten the allowance", run: tighten }] : []);
   return (
     <>
@@ -85,7 +92,7 @@ export function AllowancePage({ port, twin, allowance, onChanged }: PageProps) {
             <span className="mono">{id}</span>, for <span className="mono">{describeScope(allowance)}</span>
           </p>
         </div>
-        <Button onClick={remove}>Take it out</Button>
+        <Button onClick={remove}>Remove</Button>
       </div>
       <dl className={styles.facts}>
         <dt>What may differ</dt>
@@ -93,10 +100,10 @@ export function AllowancePage({ port, twin, allowance, onChanged }: PageProps) {
         <dt>Excused so far</dt>
         <dd>
           {state === "used"
-            ? `${plural(allowance.used, "difference")} in ${allowance.cases} of the ${plural(allowance.inScope, "case")} that it speaks of`
+            ? `${plural(allowance.used, "difference")} in ${allowance.cases} of ${plural(allowance.inScope, "case")} in scope`
             : state === "not-checked"
-              ? `no case that it speaks of was checked yet (${plural(allowance.inScope, "case")})`
-              : `nothing in the ${plural(allowance.inScope, "case")} that it speaks of`}
+              ? `no case in scope was checked yet (${plural(allowance.inScope, "case")})`
+              : `nothing in ${plural(allowance.inScope, "case")} in scope`}
         </dd>
         {allowance.needed !== null && (
           <>
@@ -120,13 +127,13 @@ export function AllowancePage({ port, twin, allowance, onChanged }: PageProps) {
         )}
       </dl>
       {tighter && (
-        <section className={styles.proposal} aria-label="What would still do">
-          <h2>What would still do</h2>
+        <section className={styles.proposal} aria-label="A tighter limit that is enough">
+          <h2>A tighter limit that is enough</h2>
           <p>
             So far {tighter.advice}. If <b>{describeAllow(tighter.allow)}</b>, all of it is still excused.
           </p>
           <Button onClick={tighten}>
-            Tighten it <kbd>t</kbd>
+            Tighten <kbd>t</kbd>
           </Button>
         </section>
       )}

@@ -5,14 +5,15 @@ import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { fromColumns } from "@/api/case-columns";
 import { filterCases } from "@/api/filter-cases";
-import type { CaseListing, CasesView as Cases, CaseView, FamilyView } from "@/api/views";
-import { benchHref, portPath } from "@/ui/api";
+import { ROUTES } from "@/api/routes";
+import type { CaseListing, FamilyView } from "@/api/views";
+import { benchHref } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { Mark } from "@/ui/marks/mark";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import { AddCase } from "@/ui/views/cases/add-case";
 import { AllowanceList, AllowancePage } from "@/ui/views/cases/allowances";
 import styles from "@/ui/views/cases/cases.module.css";
@@ -28,12 +29,7 @@ type Tab = "families" | "all" | "allowances";
 export function CasesView({ id, twin }: { id: string; twin: string | null }) {
   const router = useRouter();
   const events = usePortEvents(id);
-  const { data, error, reload } = useResource<Cases>(portPath(id, "cases", { twin }));
-  const { version } = events;
-  // Each new version of the port is loaded.
-  useEffect(() => {
-    if (version > 1) reload();
-  }, [version, reload]);
+  const { data, error, reload } = useView(ROUTES.cases, { twin }, id);
   const [tab, setTab] = useState<Tab>("families");
   const [words, setWords] = useState("");
   const [familyAt, setFamilyAt] = useState(0);
@@ -47,11 +43,7 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
   const family = families[Math.min(familyAt, families.length - 1)];
   const allowance = data?.allowances[Math.min(allowanceAt, data.allowances.length - 1)];
   const chosen = tab === "families" ? (shownCase ?? family?.simplest ?? null) : (cases[caseAt]?.id ?? null);
-  const detail = useResource<CaseView>(chosen === null ? null : portPath(id, "case", { case: chosen, twin }));
-  const reloadCase = detail.reload;
-  useEffect(() => {
-    if (version > 1) reloadCase();
-  }, [version, reloadCase]);
+  const detail = useView(ROUTES.case, chosen === null ? null : { case: chosen, twin }, id);
   const shown = detail.data?.id === chosen ? detail.data : null;
   const field = useRef<HTMLInputElement>(null);
   const move = (step: number) => {
@@ -77,7 +69,7 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
   };
   const keys: Key[] = [
     { key: "ArrowDown", shows: "↓", does: "next in the list", run: () => move(1) },
-    { key: "ArrowUp", shows: "↑", does: "the one before", run: () => move(-1) },
+    { key: "ArrowUp", shows: "↑", does: "previous", run: () => move(-1) },
     { key: "1", does: "families", run: () => setTab("families") },
     { key: "2", does: "all cases", run: () => setTab("all") },
     { key: "3", does: "allowances", run: () => setTab("allowances") },
@@ -230,7 +222,7 @@ function FamilyList({ families, total, chosen, onChoose, isChecked }: FamilyList
   return (
     <ul className={styles.families}>
       {families.length === 0 && (
-        <li className={styles.none}>{isChecked ? "No case differs." : "Nothing was checked yet: press c."}</li>
+        <li className={styles.none}>{isChecked ? "No case differs." : "Not checked yet. Press c to check."}</li>
       )}
       {families.map((family, index) => (
         <li key={family.id}>
@@ -282,7 +274,7 @@ function CaseList({
   }, [at, cases.length, list]);
   return (
     <div className={styles.cases} ref={box} role="listbox" aria-label={plural(cases.length, "case")} tabIndex={-1}>
-      {cases.length === 0 && <p className={styles.none}>No case fits these words.</p>}
+      {cases.length === 0 && <p className={styles.none}>No case matches the filter.</p>}
       <div style={{ height: list.getTotalSize(), position: "relative" }}>
         {list.getVirtualItems().map(({ index, start }) => {
           const item = cases[index];

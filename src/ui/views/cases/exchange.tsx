@@ -1,8 +1,9 @@
 "use client";
 import Button from "@mui/material/Button";
 import { useRef, useState } from "react";
-import { formatError } from "@/core/errors";
-import { ApiError, call, portPath } from "@/ui/api";
+import { urlOf } from "@/api/route";
+import { PATHS, ROUTES } from "@/api/routes";
+import { ApiError, ask, describeRefusal } from "@/ui/api";
 import { plural } from "@/ui/format";
 import styles from "@/ui/views/cases/cases.module.css";
 
@@ -22,15 +23,11 @@ export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
   const bring = async (chosen: File | undefined) => {
     if (!chosen) return;
     try {
-      const body = { text: await chosen.text() };
-      const done = await call<{ file: string; count: number }>(portPath(port, "cases/import"), {
-        method: "POST",
-        body,
-      });
-      setSaid(`${plural(done.count, "case")} from ${chosen.name} stand in ${done.file} now.`);
+      const done = await ask(ROUTES.importCases, { text: await chosen.text() }, { port });
+      setSaid(`${plural(done.count, "case")} from ${chosen.name} imported into ${done.file}.`);
       onImported();
     } catch (thrown) {
-      setSaid(thrown instanceof ApiError ? formatError(thrown.record) : `${chosen.name} cannot be read: ${thrown}`);
+      setSaid(thrown instanceof ApiError ? describeRefusal(thrown) : `${chosen.name} cannot be read: ${thrown}`);
     }
   };
   return (
@@ -39,7 +36,7 @@ export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
         Add <kbd>n</kbd>
       </Button>
       <Button onClick={() => file.current?.click()}>Import</Button>
-      <Button component="a" href={portPath(port, "cases/export", { words, twin })} download="cases.jsonl">
+      <Button component="a" href={urlOf(PATHS.exportCases, port, { words, twin })} download="cases.jsonl">
         Export these
       </Button>
       <input

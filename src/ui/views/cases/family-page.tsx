@@ -35,7 +35,7 @@ export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo 
         </div>
         {family.module !== null && (
           <Button onClick={onGo}>
-            Go to both sections <kbd>g</kbd>
+            Open on the Bench <kbd>g</kbd>
           </Button>
         )}
       </div>

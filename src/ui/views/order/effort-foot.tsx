@@ -55,7 +55,7 @@ export function EffortFoot({ effort }: { effort: Effort }) {
 }
 
 function hoursWords({ left, pace }: Effort): string {
-  if (!pace) return "; what a point takes is known when a module was finished here";
+  if (!pace) return "; an estimate in hours follows once a module is finished";
   const range = `${formatHours(left * pace.low)} to ${formatHours(left * pace.high)}`;
   return `: ${range} of work, if they go as ${plural(pace.modules, "module")} went that ${pace.modules === 1 ? "is" : "are"} done`;
 }

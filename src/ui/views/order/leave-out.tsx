@@ -2,8 +2,9 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
+import { ROUTES } from "@/api/routes";
 import type { ModuleView } from "@/api/views";
-import { call, portPath } from "@/ui/api";
+import { ask } from "@/ui/api";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";
 import styles from "@/ui/views/order/order.module.css";
@@ -13,19 +14,19 @@ type Props = { readonly port: string; readonly module: ModuleView; readonly onDo
 /** A module that nobody needs in the twin is left out with the reason, which goes into the port file. */
 export function LeaveOut({ port, module, onDone }: Props) {
   const [reason, setReason] = useState("");
-  const { ask, busy, refusal } = useAsk();
+  const { attempt, busy, refusal } = useAsk();
   const say = (said: string | null) =>
-    ask(async () => {
-      await call(portPath(port, "leave-out"), { method: "POST", body: { module: module.name, reason: said } });
+    attempt(async () => {
+      await ask(ROUTES.leaveOut, { module: module.name, reason: said }, { port });
       onDone();
     });
   if (module.leftOut !== null) {
     return (
       <section>
-        <h2>Left out</h2>
+        <h2>Excluded</h2>
         <p>{module.leftOut}</p>
         <Button disabled={busy} onClick={() => say(null)}>
-          Take it in again
+          Include again
         </Button>
         {refusal && <Problem record={refusal} />}
       </section>
@@ -33,17 +34,17 @@ export function LeaveOut({ port, module, onDone }: Props) {
   }
   return (
     <details className={styles.protections}>
-      <summary>Leave it out of the port</summary>
+      <summary>Exclude from the port</summary>
       <div className={styles.actions}>
         <InputBase
           fullWidth
           placeholder="why nobody needs it in the twin"
           value={reason}
           onChange={(event) => setReason(event.target.value)}
-          inputProps={{ "aria-label": "Why it is left out" }}
+          inputProps={{ "aria-label": "Why it is excluded" }}
         />
         <Button disabled={busy || reason.trim() === ""} onClick={() => say(reason)}>
-          Leave it out
+          Exclude
         </Button>
       </div>
       {refusal && <Problem record={refusal} />}

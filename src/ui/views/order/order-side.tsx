@@ -2,12 +2,13 @@
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { Fragment, useEffect } from "react";
+import { ROUTES } from "@/api/routes";
 import type { CheckView, ModuleDetail, ModuleView, OrderView as Order } from "@/api/views";
 import { type ModuleSize, pointsOf } from "@/core/progress/effort";
-import { benchHref, portPath } from "@/ui/api";
+import { benchHref } from "@/ui/api";
 import { driftWords, formatCount, plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import { LeaveOut } from "@/ui/views/order/leave-out";
 import { Measured } from "@/ui/views/order/measured";
 import styles from "@/ui/views/order/order.module.css";
@@ -29,7 +30,7 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoo
   const byName = new Map(order.modules.map((entry) => [entry.name, entry]));
   const isNext = order.port.next?.module === module.name;
   const scope = twin ? { twin } : {};
-  const loaded = useResource<ModuleDetail>(portPath(order.port.id, "module", { module: module.name, twin }));
+  const loaded = useView(ROUTES.module, { module: module.name, twin }, order.port.id);
   const detail = loaded.data?.module === module.name ? loaded.data : null;
   const reloadDetail = loaded.reload;
   const lastCheck = order.port.lastCheck?.seconds;
@@ -56,7 +57,7 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoo
             Check it <kbd>m</kbd>
           </Button>
           <Button onClick={() => onPin(module)} aria-pressed={order.pull.wanted.includes(module.name)}>
-            {order.pull.wanted.includes(module.name) ? "No longer wanted" : "Want it soon"} <kbd>i</kbd>
+            {order.pull.wanted.includes(module.name) ? "Unpin" : "Pin"} <kbd>i</kbd>
           </Button>
         </div>
       </section>
@@ -64,14 +65,8 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoo
       <Wanted order={order} />
       <CaseCounts module={module} />
       <Knot order={order} module={module} onChoose={onChoose} />
-      <Related title="It needs" names={module.needs} byName={byName} onChoose={onChoose} none="Nothing of the port." />
-      <Related
-        title="What rests on it"
-        names={module.neededBy}
-        byName={byName}
-        onChoose={onChoose}
-        none="Nothing yet."
-      />
+      <Related title="Uses" names={module.needs} byName={byName} onChoose={onChoose} none="No other module." />
+      <Related title="Used by" names={module.neededBy} byName={byName} onChoose={onChoose} none="Nothing yet." />
       <LeaveOut key={module.name} port={order.port.id} module={module} onDone={onChanged} />
       <Unproven port={order.port.id} twin={twin} detail={detail} />
       <Measured detail={detail} />
@@ -83,11 +78,11 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoo
             Check all <kbd>c</kbd>
           </Button>
           <Button disabled={running} onClick={() => onCheck({ ...scope, fresh: true })}>
-            Check afresh <kbd>f</kbd>
+            Check again without kept answers <kbd>f</kbd>
           </Button>
         </div>
         <details className={styles.protections}>
-          <summary>What holds while ported code runs, and what was kept</summary>
+          <summary>Sandbox and reused answers</summary>
           {order.port.lastCheck?.reused &&
             order.port.lastCheck.reused.original + order.port.lastCheck.reused.twin > 0 && (
               <p className="soft">{describeReused(order.port.lastCheck.reused)}</p>
@@ -110,7 +105,7 @@ function Points({ size }: { size: ModuleSize | undefined }) {
     plural(size.lines, "line"),
     `complexity ${formatCount(size.complexity)}`,
     size.outside === null ? "" : plural(size.outside, "use from outside", "uses from outside"),
-    size.snags === null ? "" : `${formatCount(size.snags)} bound to the old platform`,
+    size.snags === null ? "" : `${formatCount(size.snags)} platform-bound`,
   ];
   return (
     <section>
@@ -183,7 +178,7 @@ function describeLeft({ port, modules }: Order): string {
     `${port.modulesDone} of ${plural(port.modules, "module")} done, ${formatCount(waiting)} not begun`,
     totals.differ > 0 ? `${plural(totals.differ, "case")} ${totals.differ === 1 ? "differs" : "differ"}` : "",
     totals.broken > 0 ? `${totals.broken} ${totals.broken === 1 ? "is" : "are"} broken` : "",
-    totals.skipped > 0 ? `${totals.skipped} wait for a twin` : "",
+    totals.skipped > 0 ? `${totals.skipped} not ported yet` : "",
   ];
   const unproven =
     port.provenLines === null ? "" : ` ${formatCount(port.lines - port.provenLines)} lines are left to prove.`;
@@ -221,7 +216,7 @@ const COUNT_WORDS = {
   unsteady: "unsteady",
   agree: "agree",
   allowed: "allowed",
-  skipped: "wait for a twin",
+  skipped: "not ported yet",
 } as const;
 
 type RelatedProps = {
@@ -267,7 +262,7 @@ function Unproven({ port, twin, detail }: { port: string; twin: string | null; d
   const { unproven, module } = detail;
   return (
     <section>
-      <h2>No agreeing case reaches</h2>
+      <h2>Lines that no agreeing case runs</h2>
       <ul className={styles.unproven}>
         {unproven.slice(0, SHOWN_RUNS).map(({ file, from, to, section, text }) => (
           <li key={`${file}:${from}`}>

@@ -1,14 +1,15 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import type { ModuleView, OrderView as Order } from "@/api/views";
-import { type ErrorRecord, toErrorRecord } from "@/core/errors";
-import { ApiError, benchHref, call, portPath } from "@/ui/api";
+import { ROUTES } from "@/api/routes";
+import type { ModuleView } from "@/api/views";
+import type { ErrorRecord } from "@/core/errors";
+import { ask, benchHref, recordOf } from "@/ui/api";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { layersOf, neighbour, type Walk, walkAlong, ZOOMS, type Zoom, zoomFor } from "@/ui/state/order-map";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import { EffortFoot } from "@/ui/views/order/effort-foot";
 import styles from "@/ui/views/order/order.module.css";
 import { OrderMap } from "@/ui/views/order/order-map";
@@ -18,13 +19,8 @@ import { OrderSide } from "@/ui/views/order/order-side";
 export function OrderView({ id, twin }: { id: string; twin: string | null }) {
   const router = useRouter();
   const events = usePortEvents(id);
-  const { data, error, reload } = useResource<Order>(portPath(id, "order", { twin }));
+  const { data, error, reload } = useView(ROUTES.order, { twin }, id);
   const [chosen, setChosen] = useState<string | null>(null);
-  const { version, fresh } = events;
-  // Each new version of the port is loaded.
-  useEffect(() => {
-    if (version > 1 || fresh.size > 0) reload();
-  }, [version, fresh, reload]);
   const layers = useMemo(() => (data ? layersOf(data) : []), [data]);
   const [wantedZoom, setZoom] = useState<Zoom | null>(null);
   const zoom = wantedZoom ?? zoomFor(data?.modules.length ?? 0);
@@ -52,12 +48,12 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
   const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
   const pin = (module: ModuleView) => {
     const pinned = !(data?.pull.wanted.includes(module.name) ?? false);
-    call(portPath(id, "pin"), { method: "POST", body: { module: module.name, pinned } }).then(
+    ask(ROUTES.pin, { module: module.name, pinned }, { port: id }).then(
       () => {
         setRefusal(null);
         reload();
       },
-      (thrown: unknown) => setRefusal(thrown instanceof ApiError ? thrown.record : toErrorRecord(thrown)),
+      (thrown: unknown) => setRefusal(recordOf(thrown)),
     );
   };
   const keys: Key[] = [
@@ -67,8 +63,8 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
     { key: "ArrowDown", shows: "↓", does: "a layer down", run: () => step(1, 0) },
     { key: "n", does: "to what it needs; again for the next of them", run: () => along("needs") },
     { key: "w", does: "to what waits for it; again for the next of them", run: () => along("neededBy") },
-    { key: "+", does: "closer", run: () => setZoom(Math.max(0, zoom - 1) as Zoom) }, // 0 to 2
-    { key: "-", does: "farther", run: () => setZoom(Math.min(2, zoom + 1) as Zoom) }, // 0 to 2
+    { key: "+", does: "zoom in", run: () => setZoom(Math.max(0, zoom - 1) as Zoom) }, // 0 to 2
+    { key: "-", does: "zoom out", run: () => setZoom(Math.min(2, zoom + 1) as Zoom) }, // 0 to 2
     { key: "Enter", does: "open on the Bench", run: () => selected && open(selected.name) },
     { key: "i", does: "want the chosen module soon, or no longer", run: () => selected && pin(selected) },
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },

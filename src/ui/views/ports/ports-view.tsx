@@ -2,10 +2,11 @@
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useEffect, useState } from "react";
+import { useState } from "react";
+import { ROUTES } from "@/api/routes";
 import type { PortCard, PortListing } from "@/api/views";
 import { languageTitle } from "@/core/source/language-of";
-import { benchHref, call } from "@/ui/api";
+import { ask, benchHref } from "@/ui/api";
 import { formatAgo, formatCount, percentProven, plural } from "@/ui/format";
 import { Problem } from "@/ui/frame/problem";
 import { Strip } from "@/ui/frame/strip";
@@ -14,22 +15,18 @@ import { describeCheck } from "@/ui/state/running-check";
 import { useAsk } from "@/ui/state/use-ask";
 import type { Key } from "@/ui/state/use-keys";
 import { type PortEvents, usePortEvents } from "@/ui/state/use-port-events";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import { TwinBar } from "@/ui/twin-bar/twin-bar";
 import styles from "@/ui/views/ports/ports.module.css";
 
 export function PortsView() {
   const router = useRouter();
-  const { data, error, reload } = useResource<PortListing[]>("/api/ports");
+  const { data, error, reload } = useView(ROUTES.ports, {});
   const [at, setAt] = useState(0);
   const ports = data ?? [];
   const here = ports[at];
   // One connection, for the port that is pointed at: a browser has few to give.
   const events = usePortEvents(here && !("problem" in here) ? here.id : null);
-  const { version, running } = events;
-  useEffect(() => {
-    if (version > 1 || running) reload();
-  }, [version, running, reload]);
   const move = (step: number) => setAt((before) => Math.max(0, Math.min(ports.length - 1, before + step)));
   const keys: Key[] = [
     { key: "ArrowDown", shows: "↓", does: "next port", run: () => move(1) },
@@ -37,7 +34,7 @@ export function PortsView() {
     { key: "Enter", does: "open the port", run: () => ports[at] && router.push(`/port/${ports[at].id}/order`) },
     { key: "c", does: "check the port", run: () => events.start() },
     { key: "x", does: "stop the check", run: events.stop },
-    { key: "b", does: "bring in a port", run: () => router.push("/bring-in") },
+    { key: "b", does: "add a port", run: () => router.push("/bring-in") },
   ];
   return (
     <>
@@ -46,13 +43,13 @@ export function PortsView() {
         <div className={styles.head}>
           <h1>Ports</h1>
           <Button className="main" onClick={() => router.push("/bring-in")}>
-            Bring in a port
+            Add a port
           </Button>
         </div>
         {error && <Problem record={error} />}
         {data?.length === 0 && (
           <p className="soft">
-            No ports yet. Bring in a folder, a zip or a git repository with the code that is to be ported.
+            No ports yet. Add a folder, a zip or a git repository with the code that is to be ported.
           </p>
         )}
         <ul className={styles.list}>
@@ -122,7 +119,7 @@ function PortRow({ port, running, onCheck }: RowProps) {
         </span>
         {onCheck && port.lastCheck?.state === "interrupted" && running === null && (
           <span>
-            <Button onClick={() => onCheck(port.lastCheck?.scope)}>Take the interrupted check up again</Button>
+            <Button onClick={() => onCheck(port.lastCheck?.scope)}>Resume the interrupted check</Button>
           </span>
         )}
         <Link href={`/port/${port.id}/baseline`} className={styles.link}>
@@ -159,13 +156,13 @@ function OtherTwin({ port }: { port: PortCard }) {
 }
 
 function describeBaseline(seen: Listed["baseline"]): string {
-  if (!seen) return "The original has not been seen to run";
+  if (!seen) return "Run the original once";
   if (seen.state === "failed") return "The original could not be run";
   const wrong = [
     seen.unsteady > 0 ? `${seen.unsteady} not steady` : "",
     seen.broken > 0 ? `${seen.broken} without an answer` : "",
   ].filter(Boolean);
-  return `The original was seen to run${wrong.length > 0 ? `: ${wrong.join(", ")}` : ""}`;
+  return `The original runs${wrong.length > 0 ? `: ${wrong.join(", ")}` : ""}`;
 }
 
 function Counts({ port }: { port: PortCard }) {
@@ -196,10 +193,10 @@ function describeLast({ lastCheck }: PortCard): string {
 }
 
 function BrokenPort({ port, onRemoved }: { port: Exclude<PortListing, PortCard>; onRemoved: () => void }) {
-  const { ask, busy, refusal } = useAsk();
+  const { attempt, busy, refusal } = useAsk();
   const remove = () =>
-    ask(async () => {
-      await call(`/api/ports/${port.id}`, { method: "DELETE" });
+    attempt(async () => {
+      await ask(ROUTES.remove, {}, { port: port.id });
       onRemoved();
     });
   return (

@@ -2,8 +2,8 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { type FormEvent, useState } from "react";
-import { formatError } from "@/core/errors";
-import { ApiError, call, portPath } from "@/ui/api";
+import { ROUTES } from "@/api/routes";
+import { ask, describeRefusal } from "@/ui/api";
 import { useKeys } from "@/ui/state/use-keys";
 import styles from "@/ui/views/reader/reader.module.css";
 
@@ -16,19 +16,19 @@ export function Agree({ port, twin, caseId }: Props) {
   useKeys([{ key: "a", does: "agree to the difference", run: () => setReason("") }]);
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    call(portPath(port, "agree"), { method: "POST", body: { caseId, twin, reason } }).then(
+    ask(ROUTES.agree, { caseId, twin, reason: reason ?? "" }, { port }).then(
       () => {
         setReason(null);
-        setSaid("Agreed to, in the port file; it lapses when either value changes.");
+        setSaid("Allowed, and saved in side-twin.json. Ends when either value changes.");
       },
-      (thrown: unknown) => setSaid(thrown instanceof ApiError ? formatError(thrown.record) : String(thrown)),
+      (thrown: unknown) => setSaid(describeRefusal(thrown)),
     );
   };
   return (
     <>
       {reason === null ? (
         <Button onClick={() => setReason("")}>
-          Agree to it <kbd>a</kbd>
+          Allow this difference … <kbd>a</kbd>
         </Button>
       ) : (
         <form className={styles.agree} onSubmit={submit}>

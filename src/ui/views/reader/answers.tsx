@@ -42,7 +42,10 @@ export function Answers({ port, twin, detail }: Props) {
               <th scope="row" title={row.at} style={{ paddingLeft: 8 + row.depth * 14 }}>
                 {row.label}
               </th>
-              <Both row={row} />
+              <Both
+                row={row}
+                absence={detail.mark === "skipped" || detail.mark === "broken" ? "not run" : "no value"}
+              />
             </tr>
           ))}
           {detail.rows.length === 0 && (
@@ -64,13 +67,13 @@ export function Answers({ port, twin, detail }: Props) {
   );
 }
 
-/** Both sides of a row; where both are there and differ, the parts that do are marked. */
-function Both({ row: { original, twin, differs } }: { row: CaseView["rows"][number] }) {
+/** Both sides of a row; where both are there and differ, the parts that do are marked. `absence` stands for a missing side. */
+function Both({ row: { original, twin, differs }, absence }: { row: CaseView["rows"][number]; absence: string }) {
   if (original === null || twin === null || !differs) {
     return (
       <>
-        <td>{original ?? <i>nothing</i>}</td>
-        <td>{twin ?? <i>nothing</i>}</td>
+        <td>{original ?? <i>{absence}</i>}</td>
+        <td>{twin ?? <i>{absence}</i>}</td>
       </>
     );
   }

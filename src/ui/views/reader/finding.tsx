@@ -1,25 +1,23 @@
-import { MARK_WORDS } from "@/api/mark-words";
 import type { CaseView } from "@/api/views";
 import { plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import styles from "@/ui/views/reader/reader.module.css";
 import { Suspects } from "@/ui/views/reader/suspects";
 
-/** What is to be said of a case: its outcome, the family it belongs to, and the places that differ. */
+/** The verdict on a case: its outcome, the family it belongs to, and the places that differ. */
 export function Finding({ detail }: { detail: CaseView }) {
   const open = detail.divergences.filter((divergence) => divergence.allowance === null);
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and must do so by keyboard
-    <section className={styles.finding} aria-label="What is to be said of it" tabIndex={0}>
+    <section className={styles.finding} aria-label="Verdict" tabIndex={0}>
       <h2 className={styles.verdict}>
-        <Mark mark={detail.mark} stale={detail.stale} /> This case{" "}
-        {detail.mark === "skipped" ? "waits for its twin" : isAre(detail.mark)}
-        {detail.stale ? ", as of older code" : ""}
+        <Mark mark={detail.mark} stale={detail.stale} /> {VERDICT_WORDS[detail.mark]}
+        {detail.stale ? ", as of an older version of the code" : ""}
       </h2>
       {detail.why && (
         <p>
           {detail.side ? `On ${detail.side === "both" ? "both sides" : `the ${detail.side}`}: ` : ""}
-          {detail.why}
+          {describeWhy(detail.why)}
         </p>
       )}
       {detail.lastOutput && <pre className={styles.output}>{detail.lastOutput}</pre>}
@@ -29,7 +27,7 @@ export function Finding({ detail }: { detail: CaseView }) {
       {open.length > 0 && (
         <>
           <p>
-            {plural(open.length, "divergence")}; the first at <span className="mono">{open[0]?.at}</span>:{" "}
+            {plural(open.length, "difference")}, the first at <span className="mono">{open[0]?.at}</span>:{" "}
             {KIND_WORDS[open[0]?.kind ?? ""] ?? open[0]?.kind}
           </p>
           <ul className={styles.places}>
@@ -56,32 +54,51 @@ export function Finding({ detail }: { detail: CaseView }) {
   );
 }
 
-const isAre = (mark: CaseView["mark"]): string =>
-  mark === "broken" || mark === "unsteady" || mark === "allowed"
-    ? `is ${MARK_WORDS[mark]}`
-    : mark === "idle"
-      ? "was not run yet"
-      : MARK_WORDS[mark];
+const VERDICT_WORDS: Readonly<Record<CaseView["mark"], string>> = {
+  agree: "This case agrees",
+  allowed: "This case is allowed to differ",
+  differ: "This case differs",
+  broken: "Could not be run",
+  unsteady: "The original does not repeat its answer",
+  skipped: "Not ported yet",
+  idle: "Not run yet",
+};
+
+/** What kept a side from answering, its kind in words: `timed-out: it took longer than 5000 ms`. */
+function describeWhy(why: string): string {
+  const [, kind = "", rest = ""] = /^([a-z-]+): (.*)$/s.exec(why) ?? [];
+  const words = BROKEN_WORDS[kind];
+  return words ? `${words}: ${rest}` : why;
+}
+
+const BROKEN_WORDS: Readonly<Record<string, string>> = {
+  crashed: "The program crashed",
+  ended: "The program ended itself",
+  "timed-out": "Timed out",
+  "over-limit": "Went over a limit",
+  "would-not-load": "Would not load",
+  "outside-folder": "Reached outside its folder",
+};
 
 /** Kinds of divergence in the words of the screens. */
 const KIND_WORDS: Readonly<Record<string, string>> = {
-  number: "other number",
-  text: "other text",
-  boolean: "other truth value",
-  type: "another type",
-  null: "a value against none",
+  number: "numbers differ",
+  text: "texts differ",
+  boolean: "true against false",
+  type: "types differ",
+  null: "value against nothing",
   missing: "only in the original",
   extra: "only in the twin",
-  length: "other length",
+  length: "lengths differ",
   thrown: "one side throws",
-  "error-kind": "another kind of error",
-  "error-message": "another message",
-  exit: "other exit status",
+  "error-kind": "kinds of error differ",
+  "error-message": "messages differ",
+  exit: "exit statuses differ",
   opaque: "cannot be compared",
-  order: "another order",
-  bytes: "other bytes",
-  image: "another colour",
-  "image-size": "another size",
-  interval: "another time since the line before",
+  order: "orders differ",
+  bytes: "bytes differ",
+  image: "colours differ",
+  "image-size": "sizes differ",
+  interval: "times since the line before differ",
   removed: "removed on one side",
 };

@@ -1,9 +1,9 @@
 "use client";
 import Button from "@mui/material/Button";
 import { useState } from "react";
+import { ROUTES } from "@/api/routes";
 import type { CaseView, ShrinkView } from "@/api/views";
-import { formatError } from "@/core/errors";
-import { ApiError, call, portPath } from "@/ui/api";
+import { ask, describeRefusal } from "@/ui/api";
 import { type Key, useKeys } from "@/ui/state/use-keys";
 import { Agree } from "@/ui/views/reader/agree";
 import { inputLines } from "@/ui/views/reader/input-lines";
@@ -23,24 +23,20 @@ export function Input({ port, twin, detail }: Props) {
       () => setCopied(true),
       () => setCopied(false),
     );
-  const failed = (thrown: unknown) =>
-    setShrinking({ ...IDLE, said: thrown instanceof ApiError ? formatError(thrown.record) : String(thrown) });
+  const failed = (thrown: unknown) => setShrinking({ ...IDLE, said: describeRefusal(thrown) });
   const canShrink = detail.mark === "differ" && !shrinking.busy;
   const shrink = () => {
     if (!canShrink) return;
     setShrinking({ ...IDLE, busy: true });
-    call<ShrinkView>(portPath(port, "shrink"), { method: "POST", body: { caseId: detail.id, twin } }).then(
-      (found) => setShrinking({ ...IDLE, found }),
-      failed,
-    );
+    ask(ROUTES.shrink, { caseId: detail.id, twin }, { port }).then((found) => setShrinking({ ...IDLE, found }), failed);
   };
   const stopShrinking = () => {
-    call(portPath(port, "shrink"), { method: "DELETE" }).catch(failed);
+    ask(ROUTES.stopShrinking, {}, { port }).catch(failed);
   };
   const keep = () => {
     if (!shrinking.found) return;
-    call<{ file: string }>(portPath(port, "cases"), { method: "POST", body: { case: shrinking.found.case } }).then(
-      ({ file }) => setShrinking((before) => ({ ...before, said: `Kept in ${file}; it waits for the next check.` })),
+    ask(ROUTES.addCase, { case: shrinking.found.case }, { port }).then(
+      ({ file }) => setShrinking((before) => ({ ...before, said: `Saved in ${file}; run with the next check.` })),
       failed,
     );
   };

@@ -1,5 +1,6 @@
+import { urlOf } from "@/api/route";
+import { PATHS } from "@/api/routes";
 import type { AlignedPicture } from "@/core/compare/aligned-documents";
-import { portPath } from "@/ui/api";
 import styles from "@/ui/views/reader/documents.module.css";
 
 type Props = {
@@ -11,7 +12,7 @@ type Props = {
 
 /** Two pictures side by side, and the one of where they differ. */
 export function Pictures({ port, twin, caseId, picture: { file, original, twin: twinSize } }: Props) {
-  const source = (side: string) => portPath(port, "picture", { caseId, twin, file, side });
+  const source = (side: string) => urlOf(PATHS.picture, port, { caseId, twin, file, side });
   const shown = [
     { side: "original", words: `original, ${original}`, tint: "steel" },
     { side: "twin", words: `twin, ${twinSize}`, tint: "copper" },

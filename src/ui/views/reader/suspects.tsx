@@ -7,8 +7,8 @@ export function Suspects({ family, heading = true }: { family: FamilyView; headi
   const [best] = family.suspects;
   const others =
     family.cases.length === 1
-      ? "This case differs in a way of its own"
-      : `${plural(family.cases.length, "case")} differ in one way`;
+      ? "No other case differs this way"
+      : `${plural(family.cases.length, "case")} differ in the same way`;
   return (
     <section className={styles.suspects} aria-label="Suspects">
       {heading && (
@@ -30,7 +30,7 @@ export function Suspects({ family, heading = true }: { family: FamilyView; headi
             <span className={styles.evidence}>{suspect.evidence}</span>
           </div>
         ))}
-      {best ? <p>{best.note}</p> : <p className="soft">No known cause fits all of it.</p>}
+      {best ? <p>{best.note}</p> : <p className="soft">No known cause explains it.</p>}
     </section>
   );
 }

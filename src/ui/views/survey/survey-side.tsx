@@ -2,28 +2,28 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { type FormEvent, useRef, useState } from "react";
+import { ROUTES } from "@/api/routes";
 import type { UsesView } from "@/api/views";
-import { formatError } from "@/core/errors";
 import { WAYS, type Way } from "@/core/formats/ways";
 import type { GridColumn } from "@/core/survey/uses-grid";
-import { ApiError, call, portPath } from "@/ui/api";
+import { ask, describeRefusal } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
 import { type Key, useKeys } from "@/ui/state/use-keys";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/survey/survey.module.css";
 
 type Props = { readonly id: string; readonly column: GridColumn; readonly onChanged: () => void };
 
 /** One library or snag: the way round it, why it stands in the way, and every place behind its count. */
 export function SurveySide({ id, column, onChanged }: Props) {
-  const { data } = useResource<UsesView>(portPath(id, "survey/uses", { name: column.name }));
+  const { data } = useView(ROUTES.uses, { name: column.name }, id);
   const [note, setNote] = useState(column.note ?? "");
   const [said, setSaid] = useState<string | null>(null);
   const [isAdding, setAdding] = useState(false);
   const field = useRef<HTMLInputElement>(null);
-  const failed = (thrown: unknown) => setSaid(thrown instanceof ApiError ? formatError(thrown.record) : String(thrown));
+  const failed = (thrown: unknown) => setSaid(describeRefusal(thrown));
   const decide = (way: Way | null) => {
-    call(portPath(id, "survey"), { method: "POST", body: { name: column.name, way, note } }).then(() => {
+    ask(ROUTES.decideWay, { name: column.name, way, note }, { port: id }).then(() => {
       setSaid("Written into the port file.");
       onChanged();
     }, failed);
@@ -50,8 +50,8 @@ export function SurveySide({ id, column, onChanged }: Props) {
       ) : (
         <p className="soft">Nothing in the catalogue binds it to the old platform.</p>
       )}
-      <h2>Way round</h2>
-      <fieldset className={styles.ways} aria-label="Way round">
+      <h2>Plan</h2>
+      <fieldset className={styles.ways} aria-label="Plan">
         {WAYS.map((way) => (
           <button
             key={way}
@@ -80,13 +80,13 @@ export function SurveySide({ id, column, onChanged }: Props) {
           fullWidth
         />
         <Button type="submit" disabled={note.trim() === (column.note ?? "")}>
-          Keep
+          Save note
         </Button>
       </form>
       {said && <p role="status">{said}</p>}
       <Places title="Where" places={data?.uses ?? []} total={column.uses} />
       {data && data.mentions.length > 0 && (
-        <Places title="Not code, but names it" places={data.mentions} total={data.mentions.length} />
+        <Places title="Mentioned outside code" places={data.mentions} total={data.mentions.length} />
       )}
       {isAdding ? (
         <AddSnag
@@ -99,7 +99,7 @@ export function SurveySide({ id, column, onChanged }: Props) {
         />
       ) : (
         <Button onClick={() => setAdding(true)}>
-          Add a snag of your own <kbd>s</kbd>
+          Add a platform-bound item <kbd>s</kbd>
         </Button>
       )}
     </aside>
@@ -133,7 +133,7 @@ function AddSnag({ id, onDone, onFailed }: AddProps) {
   const [match, setMatch] = useState("");
   const add = (event: FormEvent) => {
     event.preventDefault();
-    call(portPath(id, "survey"), { method: "PUT", body: { name, match } }).then(onDone, onFailed);
+    ask(ROUTES.addSnag, { name, match }, { port: id }).then(onDone, onFailed);
   };
   return (
     <form className={styles.adding} onSubmit={add}>
@@ -141,14 +141,14 @@ function AddSnag({ id, onDone, onFailed }: AddProps) {
         autoFocus
         value={name}
         onChange={(event) => setName(event.target.value)}
-        placeholder="what it is"
-        inputProps={{ "aria-label": "What it is" }}
+        placeholder="name"
+        inputProps={{ "aria-label": "Name" }}
       />
       <InputBase
         value={match}
         onChange={(event) => setMatch(event.target.value)}
-        placeholder="what it matches: json.*"
-        inputProps={{ "aria-label": "What it matches" }}
+        placeholder="pattern, e.g. json.*"
+        inputProps={{ "aria-label": "Pattern" }}
       />
       <Button type="submit">Add it</Button>
     </form>

@@ -1,13 +1,13 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useState } from "react";
+import { ROUTES } from "@/api/routes";
 import type { SurveyView as Survey } from "@/api/views";
 import { languageTitle } from "@/core/source/language-of";
-import { portPath } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
-import { useResource } from "@/ui/state/use-resource";
+import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/survey/survey.module.css";
 import { SurveySide } from "@/ui/views/survey/survey-side";
 import { UsesGridPicture } from "@/ui/views/survey/uses-grid-picture";
@@ -15,22 +15,17 @@ import { UsesGridPicture } from "@/ui/views/survey/uses-grid-picture";
 /** What is there and what stands in the way: modules down, what they use across. */
 export function SurveyView({ id, twin }: { id: string; twin: string | null }) {
   const events = usePortEvents(id);
-  const { data, error, reload } = useResource<Survey>(portPath(id, "survey", { twin }));
-  const { version } = events;
-  // Each new version of the port is loaded.
-  useEffect(() => {
-    if (version > 1) reload();
-  }, [version, reload]);
+  const { data, error, reload } = useView(ROUTES.survey, { twin }, id);
   const [at, setAt] = useState(0);
   const columns = data?.grid.columns ?? [];
   const column = columns[Math.min(at, columns.length - 1)];
   const move = (step: number) => setAt((before) => Math.max(0, Math.min(columns.length - 1, before + step)));
   const keys: Key[] = [
     { key: "ArrowRight", shows: "→", does: "next library or snag", run: () => move(1) },
-    { key: "ArrowLeft", shows: "←", does: "the one before", run: () => move(-1) },
-    { key: "1", shows: "1 … 6", does: "choose a way round" },
+    { key: "ArrowLeft", shows: "←", does: "previous", run: () => move(-1) },
+    { key: "1", shows: "1 … 6", does: "choose a plan" },
     { key: "n", does: "write a note on it" },
-    { key: "s", does: "add a snag of your own" },
+    { key: "s", does: "add a platform-bound item" },
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
   ];
   return (

@@ -1,12 +1,5 @@
-import { z } from "zod";
-import { readBody, respond } from "@/app/api/respond";
-import { draftSchema } from "@/core/bring-in/draft";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-const wanted = z.strictObject({ token: z.string(), draft: draftSchema });
-
-export const POST = (request: Request) =>
-  respond(async () => {
-    const { token, draft } = await readBody(request, wanted);
-    return currentWorkbench().bringIn.effect(token, draft);
-  });
+export const POST = handle(ROUTES.draftEffect, ({ token, draft }) => currentWorkbench().bringIn.effect(token, draft));

@@ -1,5 +1,5 @@
-import { query, respond } from "@/app/api/respond";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-export const GET = (request: Request) =>
-  respond(() => currentWorkbench().bringIn.revisions(query(request, "folder") ?? ""));
+export const GET = handle(ROUTES.revisions, ({ folder }) => currentWorkbench().bringIn.revisions(folder ?? ""));

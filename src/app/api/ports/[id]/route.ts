@@ -1,5 +1,5 @@
-import { respond, type WithId } from "@/app/api/respond";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-export const DELETE = (_request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().removePort((await params).id));
+export const DELETE = handle(ROUTES.remove, (_, { id }) => currentWorkbench().removePort(id));

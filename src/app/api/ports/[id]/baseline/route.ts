@@ -1,8 +1,7 @@
-import { respond, type WithId } from "@/app/api/respond";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-export const GET = (_request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().baseline((await params).id));
+export const GET = handle(ROUTES.baseline, (_, { id }) => currentWorkbench().baseline(id));
 
-export const POST = (_request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().runs.startBaseline((await params).id));
+export const POST = handle(ROUTES.startBaseline, (_, { id }) => currentWorkbench().runs.startBaseline(id));

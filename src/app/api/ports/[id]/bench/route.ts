@@ -1,7 +1,5 @@
-import { query, respond, type WithId } from "@/app/api/respond";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-export const GET = (request: Request, { params }: WithId) =>
-  respond(async () =>
-    currentWorkbench().bench((await params).id, query(request, "module") ?? "", query(request, "twin")),
-  );
+export const GET = handle(ROUTES.bench, ({ module, twin }, { id }) => currentWorkbench().bench(id, module, twin));

@@ -1,5 +1,5 @@
-import { query, respond, type WithId } from "@/app/api/respond";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-export const GET = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().card((await params).id, query(request, "twin")));
+export const GET = handle(ROUTES.card, ({ twin }, { id }) => currentWorkbench().card(id, twin));

@@ -1,4 +1,4 @@
-import type { PortEvent } from "@/api/views";
+import type { PortEvent } from "@/api/port-event";
 import { answer, type WithId } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 import type { Workbench } from "@/service/server/workbench";
@@ -19,8 +19,7 @@ function follow(workbench: Workbench, id: string, signal: AbortSignal): Response
   let end = () => {};
   const stream = new ReadableStream({
     start(controller) {
-      const send = (event: PortEvent | { type: "hello"; running: boolean }) =>
-        controller.enqueue(encoder.encode(`data: ${JSON.stringify(event)}\n\n`));
+      const send = (event: PortEvent) => controller.enqueue(encoder.encode(`data: ${JSON.stringify(event)}\n\n`));
       const unsubscribe = workbench.news.subscribe(id, send);
       // A comment now and then keeps the connection from being taken for a dead one.
       const beat = setInterval(() => controller.enqueue(encoder.encode(": still here\n\n")), 15_000);

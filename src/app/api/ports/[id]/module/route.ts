@@ -1,7 +1,5 @@
-import { query, respond, type WithId } from "@/app/api/respond";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-export const GET = (request: Request, { params }: WithId) =>
-  respond(async () =>
-    currentWorkbench().module((await params).id, query(request, "module") ?? "", query(request, "twin")),
-  );
+export const GET = handle(ROUTES.module, ({ module, twin }, { id }) => currentWorkbench().module(id, module, twin));

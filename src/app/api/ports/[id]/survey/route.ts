@@ -1,17 +1,9 @@
-import { z } from "zod";
-import { query, readBody, respond, type WithId } from "@/app/api/respond";
-import { WAYS } from "@/core/formats/ways";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-export const GET = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().survey((await params).id, query(request, "twin")));
+export const GET = handle(ROUTES.survey, ({ twin }, { id }) => currentWorkbench().survey(id, twin));
 
-const decision = z.strictObject({ name: z.string(), way: z.enum(WAYS).nullable(), note: z.string() });
+export const POST = handle(ROUTES.decideWay, (wanted, { id }) => currentWorkbench().edit.decideWay(id, wanted));
 
-export const POST = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().edit.decideWay((await params).id, await readBody(request, decision)));
-
-const addition = z.strictObject({ name: z.string(), match: z.string() });
-
-export const PUT = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().edit.addSnag((await params).id, await readBody(request, addition)));
+export const PUT = handle(ROUTES.addSnag, (wanted, { id }) => currentWorkbench().edit.addSnag(id, wanted));

@@ -1,5 +1,5 @@
-import { query, respond, type WithId } from "@/app/api/respond";
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
 import { currentWorkbench } from "@/service/server/current";
 
-export const GET = (request: Request, { params }: WithId) =>
-  respond(async () => currentWorkbench().uses((await params).id, query(request, "name") ?? ""));
+export const GET = handle(ROUTES.uses, ({ name }, { id }) => currentWorkbench().uses(id, name));

@@ -1,0 +1,59 @@
+/** What a port's stream of server-sent events carries, as the server writes and the screens read it. */
+import { z } from "zod";
+import { ERROR_CODES, type ErrorRecord } from "@/core/errors";
+import { OUTCOMES } from "@/core/formats/report";
+
+const errorRecord: z.ZodType<ErrorRecord> = z.object({
+  code: z.enum(ERROR_CODES),
+  what: z.string(),
+  where: z
+    .object({
+      file: z.string().optional(),
+      line: z.number().optional(),
+      column: z.number().optional(),
+      key: z.string().optional(),
+    })
+    .optional(),
+  next: z.string().optional(),
+});
+
+const CHECK_STATES = ["running", "complete", "stopped", "interrupted", "failed"] as const;
+export type CheckState = (typeof CHECK_STATES)[number];
+
+const verdictNews = z.object({
+  id: z.string(),
+  twin: z.string(),
+  module: z.string().nullable(),
+  outcome: z.enum(OUTCOMES),
+});
+export type VerdictNews = z.infer<typeof verdictNews>;
+
+const eventSchema = z.discriminatedUnion("type", [
+  /** The first one, also after a lost connection. */
+  z.object({ type: z.literal("hello"), running: z.boolean() }),
+  z.object({ type: z.literal("started"), check: z.number(), module: z.string().nullable(), total: z.number() }),
+  z.object({ type: z.literal("phase"), phase: z.string() }),
+  z.object({ type: z.literal("verdicts"), done: z.number(), total: z.number(), list: z.array(verdictNews) }),
+  z.object({
+    type: z.literal("ended"),
+    check: z.number(),
+    state: z.enum(CHECK_STATES),
+    problem: errorRecord.nullable(),
+  }),
+  z.object({
+    type: z.literal("baseline"),
+    phase: z.enum(["prepare", "run", "again"]),
+    done: z.number(),
+    total: z.number(),
+  }),
+  z.object({ type: z.literal("baseline-ended") }),
+  z.object({ type: z.literal("files"), paths: z.array(z.string()) }),
+]);
+
+export type PortEvent = z.infer<typeof eventSchema>;
+
+/** Null for what no screen of this version understands. */
+export function parsePortEvent(text: string): PortEvent | null {
+  const read = eventSchema.safeParse(JSON.parse(text));
+  return read.success ? read.data : null;
+}

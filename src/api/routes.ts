@@ -1,0 +1,146 @@
+/** Every route of the server, once: route handlers serve these records (`handle`) and screens ask by them (`ask`). */
+import { z } from "zod";
+import type { EffectView, FoundView, RevisionsView } from "@/api/bring-in-views";
+import { answers, NOTHING } from "@/api/route";
+import type {
+  BaselineView,
+  BenchView,
+  CasesView,
+  CaseView,
+  ChangesView,
+  FolderView,
+  ModuleDetail,
+  OrderView,
+  PortCard,
+  PortListing,
+  ShrinkView,
+  SurveyView,
+  UsesView,
+} from "@/api/views";
+import { type Draft, draftSchema } from "@/core/bring-in/draft";
+import { sharedCaseSchema } from "@/core/formats/case-line";
+import { WAYS } from "@/core/formats/ways";
+
+/** The answer of an act that has nothing to show. */
+// biome-ignore lint/suspicious/noConfusingVoidType: it is the type of what a handler returns
+type Done = void;
+
+/** Some hundred thousand cases; reading more in one go would hold up every other page. */
+const MAX_IMPORT_BYTES = 16 * 1024 * 1024;
+
+/** The twin that a view is for; the port's first one where it is left out. */
+const ofTwin = z.object({ twin: z.string().optional() });
+const ofModule = ofTwin.extend({ module: z.string() });
+const ofSection = z.strictObject({ module: z.string(), section: z.string(), twin: z.string() });
+const ofCase = z.strictObject({ caseId: z.string(), twin: z.string() });
+const ofDraft = z.strictObject({ token: z.string(), draft: draftSchema });
+const atFolder = z.object({ folder: z.string().optional() });
+
+const PORT = {
+  remove: answers<Done>()("DELETE", "ports/:id", NOTHING),
+  card: answers<PortCard>()("GET", "ports/:id/card", ofTwin),
+  order: answers<OrderView>()("GET", "ports/:id/order", ofTwin),
+  module: answers<ModuleDetail>()("GET", "ports/:id/module", ofModule),
+  pin: answers<Done>()("POST", "ports/:id/pin", z.strictObject({ module: z.string(), pinned: z.boolean() })),
+  leaveOut: answers<Done>()(
+    "POST",
+    "ports/:id/leave-out",
+    z.strictObject({ module: z.string(), reason: z.string().max(2000).nullable() }),
+  ),
+  bench: answers<BenchView>()("GET", "ports/:id/bench", ofModule),
+  pair: answers<Done>()(
+    "POST",
+    "ports/:id/pair",
+    z
+      .strictObject({
+        module: z.string(),
+        on: z.string(),
+        original: z.string().min(1).nullable(),
+        twin: z.string().min(1).nullable(),
+        note: z.string().max(2000),
+        forget: z.boolean().optional(),
+      })
+      .refine(({ original, twin }) => original !== null || twin !== null),
+  ),
+  changes: answers<ChangesView>()("GET", "ports/:id/drift", ofSection),
+  follow: answers<Done>()("POST", "ports/:id/drift", ofSection),
+  survey: answers<SurveyView>()("GET", "ports/:id/survey", ofTwin),
+  uses: answers<UsesView>()("GET", "ports/:id/survey/uses", z.object({ name: z.string() })),
+  decideWay: answers<Done>()(
+    "POST",
+    "ports/:id/survey",
+    z.strictObject({ name: z.string(), way: z.enum(WAYS).nullable(), note: z.string() }),
+  ),
+  addSnag: answers<Done>()("PUT", "ports/:id/survey", z.strictObject({ name: z.string(), match: z.string() })),
+  baseline: answers<BaselineView>()("GET", "ports/:id/baseline", NOTHING),
+  startBaseline: answers<Done>()("POST", "ports/:id/baseline", NOTHING),
+  startCheck: answers<Done>()(
+    "POST",
+    "ports/:id/check",
+    z.strictObject({
+      module: z.string().optional(),
+      twin: z.string().optional(),
+      caseId: z.string().optional(),
+      /** Runs every case, also where an answer is kept. */
+      fresh: z.boolean().optional(),
+      /** The name of an interrupted check that is resumed. */
+      resume: z.string().max(100).optional(),
+    }),
+  ),
+  stopCheck: answers<Done>()("DELETE", "ports/:id/check", NOTHING),
+};
+
+const CASES = {
+  cases: answers<CasesView>()("GET", "ports/:id/cases", ofTwin),
+  addCase: answers<{ file: string }>()("POST", "ports/:id/cases", z.strictObject({ case: sharedCaseSchema })),
+  importCases: answers<{ file: string; count: number }>()(
+    "POST",
+    "ports/:id/cases/import",
+    z.strictObject({ text: z.string() }),
+    MAX_IMPORT_BYTES,
+  ),
+  case: answers<CaseView>()("GET", "ports/:id/case", ofTwin.extend({ case: z.string() })),
+  agree: answers<{ allowances: string[] }>()("POST", "ports/:id/agree", ofCase.extend({ reason: z.string() })),
+  tighten: answers<Done>()("POST", "ports/:id/allowances", z.strictObject({ allowance: z.string(), twin: z.string() })),
+  removeAllowance: answers<Done>()("DELETE", "ports/:id/allowances", z.strictObject({ allowance: z.string() })),
+  shrink: answers<ShrinkView>()("POST", "ports/:id/shrink", ofCase.partial({ twin: true })),
+  /** The request that asked for the shrinking is answered with the best so far. */
+  stopShrinking: answers<Done>()("DELETE", "ports/:id/shrink", NOTHING),
+};
+
+const BRING_IN = {
+  ports: answers<PortListing[]>()("GET", "ports", NOTHING),
+  addPort: answers<{ id: string }>()("POST", "ports", z.strictObject({ folder: z.string().min(1) })),
+  folder: answers<FolderView>()("GET", "folders", atFolder),
+  inspect: answers<FoundView>()(
+    "POST",
+    "bring-in",
+    z.discriminatedUnion("kind", [
+      z.strictObject({ kind: z.literal("folder"), folder: z.string().min(1) }),
+      z.strictObject({ kind: z.literal("git"), folder: z.string().min(1), revision: z.string().min(1).max(500) }),
+    ]),
+  ),
+  forgetDraft: answers<Done>()("DELETE", "bring-in", z.strictObject({ token: z.string() })),
+  revisions: answers<RevisionsView>()("GET", "bring-in/revisions", atFolder),
+  adaptDraft: answers<Draft>()("POST", "bring-in/adapt", ofDraft),
+  draftEffect: answers<EffectView>()("POST", "bring-in/effect", ofDraft),
+  keepDraft: answers<{ id: string }>()("POST", "bring-in/keep", ofDraft),
+  unpacking: answers<{ progress: { done: number; of: number } | null }>()("GET", "bring-in/zip", NOTHING),
+};
+
+export const ROUTES = { ...PORT, ...CASES, ...BRING_IN };
+
+/** Addresses of what is not JSON: a picture, a file to save, a stream, an upload. Their queries are read by the handlers. */
+export const PATHS = {
+  events: "ports/:id/events",
+  exportCases: "ports/:id/cases/export",
+  picture: "ports/:id/picture",
+  uploadZip: "bring-in/zip",
+} as const;
+
+export const PICTURE_QUERY = z.object({
+  caseId: z.string(),
+  twin: z.string(),
+  file: z.string(),
+  side: z.enum(["original", "twin", "difference"]),
+});

@@ -1,0 +1,21 @@
+"use client";
+import { ThemeProvider } from "@mui/material/styles";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { type ReactNode, useState } from "react";
+import { theme } from "@/ui/theme";
+
+/** What every page lies in: the look, and one cache of what was loaded from the server. */
+export function Providers({ children }: { children: ReactNode }) {
+  const [client] = useState(createClient);
+  return (
+    <QueryClientProvider client={client}>
+      <ThemeProvider theme={theme}>{children}</ThemeProvider>
+    </QueryClientProvider>
+  );
+}
+
+/** The server is on this machine and sends word of every change: no retries, no reloads on focus, no waiting for a network. */
+const createClient = () =>
+  new QueryClient({
+    defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false, networkMode: "always" } },
+  });
