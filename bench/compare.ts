@@ -15,7 +15,7 @@ async function quickest(work: () => unknown): Promise<number> {
   return least;
 }
 
-/** A log of so many lines as programs print them, every hundredth changed, now and then one lost or added. */
+/** Makes a program log of `lines` lines with every hundredth changed and an occasional one lost or added. */
 function texts(count: number): { original: string; twin: string } {
   const original: string[] = [];
   const twin: string[] = [];
@@ -29,7 +29,7 @@ function texts(count: number): { original: string; twin: string } {
   return { original: `${original.join("\n")}\n`, twin: `${twin.join("\n")}\n` };
 }
 
-/** Texts of which many lines are the same, as in code: no line tells its place. */
+/** Makes code-like texts in which many lines repeat, so that no line identifies its position. */
 function repeatingTexts(count: number): { original: string; twin: string } {
   const line = (index: number) =>
     index % 5 === 0 ? `  const v${index} = f(${index});` : ["", "}", "{", "  return;"][index % 4];

@@ -78,7 +78,7 @@ async function underLoad({ ask, id, fresh, memory }: Load): Promise<string> {
       if (!isRunning) break;
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
-    // What is worked out at the end of a check is asked for as well.
+    // Requests of the view that is computed when a check ends count too.
     await new Promise((resolve) => setTimeout(resolve, 1500));
     isOver = true;
     return (performance.now() - started) / 1000 - 1.5;

@@ -68,7 +68,7 @@ const text = (value) => JSON.stringify(value).replaceAll(",", ", ");
 for (let index = 0; index < ${MODULES}; index++) console.log(text(require("./part" + index).shape(rows, Number(process.argv[2]))));
 `;
 
-/** Writes the port below a folder and says what both took. */
+/** Writes the port below a folder and prints what both programs took. */
 export async function benchPrograms(work: string, say: (line: string) => void, count = 271): Promise<void> {
   const folder = path.join(work, "programs");
   for (const side of ["original", "twin", "cases"]) mkdirSync(path.join(folder, side), { recursive: true });

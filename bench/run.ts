@@ -1,6 +1,6 @@
 /**
- * `npm run bench [SIZE]`: the speed table of the design, each figure beside what it is held against, in one run.
- * Ratios only mean something side by side: the machines are shared and noisy.
+ * `npm run bench [SIZE]`: prints the speed table of the design, each figure next to its reference, measured in one run.
+ * Only ratios are meaningful: the machines are shared and noisy.
  */
 import { spawn } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
@@ -41,7 +41,7 @@ const SOURCES: Readonly<Record<string, { file: string; code: string; echo: strin
 
 const requestLine = (id: number) => JSON.stringify({ id, op: "call", file: "m.py", name: "add", args: [id, 2] });
 
-/** Seconds in which a bare process of the language reads so many JSON Lines and writes each back, parsed and encoded, by itself. */
+/** Seconds in which a bare process of the language reads that many JSON Lines, parses each and writes it back. */
 async function timeEcho(language: string, count: number): Promise<number> {
   const source = SOURCES[language];
   const [program = "", ...args] = await findRuntime(language);
@@ -99,7 +99,9 @@ async function timeBridge(language: string, count: number): Promise<number> {
   return seconds;
 }
 
-/** Taken in turn three times, and the middle one told: neighbours on the machine change the speed from second to second. */
+/**
+ * Measured three times in turn, reporting the median: neighbours on the machine change the speed from second to second.
+ */
 async function middleOf<T extends { readonly ratio: number }>(measure: () => Promise<T>): Promise<T | undefined> {
   const rounds: T[] = [];
   for (let round = 0; round < 3; round++) rounds.push(await measure());
@@ -150,7 +152,7 @@ async function checkOnce(count: number, folder: string, store: Store): Promise<{
   const echoStarted = performance.now();
   await Promise.all([timeEcho("python", count), timeEcho("javascript", count)]);
   const echo = (performance.now() - echoStarted) / 1000;
-  // How long the loop is held at the most is how long a page would have waited.
+  // The longest block of the event loop is the longest a page would have waited.
   let longest = 0;
   let last = performance.now();
   const pulse = setInterval(() => {

@@ -32,7 +32,7 @@ async function parseAlone(root: string, files: readonly string[]): Promise<numbe
 
 const SIZES = [1_000, 10_000, 100_000, 1_000_000];
 
-/** Files of the tree until they have so many lines; a tree that is too small is taken again. */
+/** Repeats files of the tree until they have that many lines. */
 function copyLines(tree: string, files: readonly string[], to: string, lines: number): void {
   let count = 0;
   for (let round = 0; count < lines; round++) {

@@ -13,7 +13,7 @@ export const HOME = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 export async function bundle(entry) {
   const cache = path.join(HOME, "node_modules/.cache/side-twin");
   const name = entry.replace(/[/.]/g, "-");
-  // The folder's name tells which sources it was made of: nothing is ever overwritten while somebody reads it.
+  // The folder's name is a fingerprint of its sources: nothing is overwritten while another process reads it.
   const folder = path.join(
     cache,
     `${name}@${Math.round(newest(["src", "bench", "scripts", "tests", "package.json"]))}`,

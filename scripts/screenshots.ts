@@ -29,7 +29,7 @@ try {
   await page.waitForFunction(() => /of \d+ cases/.test(document.querySelector("[role=status]")?.textContent ?? ""));
   await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
   await page.waitForFunction(() => /% proven/.test(document.querySelector("header")?.textContent ?? ""));
-  // The picture of what is left is drawn from the second check on.
+  // The effort chart is drawn from the second check on.
   await page.keyboard.press("c");
   await page.waitForSelector("[aria-label=Effort] canvas");
   await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
@@ -48,7 +48,7 @@ try {
   await shoot("bench-drift");
   await page.goto(`${server.url}/port/${id}/cases`);
   await page.waitForSelector("[data-suspect]");
-  // The one whose smallest input tells the most at a glance.
+  // The family whose smallest input is the easiest to read at a glance.
   await page.evaluate(() => {
     const buttons = [...document.querySelectorAll<HTMLButtonElement>("aside li button")];
     buttons.find((button) => /fares\.rebate/.test(button.innerText))?.click();
@@ -77,7 +77,7 @@ try {
   await shoot("ports");
   await page.keyboard.press("b");
   for (const folder of ["saltmarsh-ferries", "original"]) {
-    // The list is drawn anew as its folder comes: what is clicked must be there in that moment.
+    // The list is redrawn when its folder arrives: look up what is clicked at that moment.
     await page.waitForFunction(
       (wanted) => {
         const buttons = [...document.querySelectorAll<HTMLElement>("[aria-label=Folders] button")];

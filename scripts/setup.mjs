@@ -1,4 +1,4 @@
-/** What must be there before anything else runs: packages, and for tests the programs they drive. Needs only Node.js. */
+/** Installs prerequisites: packages, and for tests the programs that they drive. Needs only Node.js. */
 import { spawnSync } from "node:child_process";
 import fs from "node:fs";
 import path from "node:path";
@@ -27,7 +27,7 @@ export function installPackages() {
   }
 }
 
-/** A fresh checkout gives the lock file a new date; what counts is what it says. */
+/** A fresh checkout changes the date of the lock file; compare its content. */
 function sameLock() {
   const read = (file) => {
     try {
@@ -45,7 +45,7 @@ function sameLock() {
 
 const CHROMIUM = ["/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"];
 
-/** Installs Debian's Chromium and Python where they are missing. Returns what is missing still. */
+/** Installs Debian's Chromium and Python where they are missing. Returns the names of those still missing. */
 export function installTestPrograms() {
   const missing = () => [
     ...(CHROMIUM.some((file) => fs.existsSync(file)) ? [] : ["chromium"]),

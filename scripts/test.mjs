@@ -17,6 +17,7 @@ const pattern = process.argv.slice(2);
 const tool = (file) => path.join(HOME, "node_modules", file);
 const steps = [
   ["types", process.execPath, [tool("typescript/bin/tsc"), "--noEmit"]],
+  ["types of plain JavaScript", process.execPath, [tool("typescript/bin/tsc"), "-p", "tsconfig.mjs.json"]],
   ["lint", process.execPath, [tool("@biomejs/biome/bin/biome"), "check", "--error-on-warnings", "."]],
   ["build", process.execPath, [tool("next/dist/bin/next"), "build"]],
 ];

@@ -1,13 +1,13 @@
-/** What the bring-in page is told. */
+/** Records of the bring-in page. */
 import type { Draft } from "@/core/bring-in/draft";
 import type { Placed } from "@/core/pairing/module-map";
 
-/** What is brought in: a folder that stays where it is, or a copy of a repository at a revision; a zip is uploaded apart. */
+/** A source to bring in: a folder that stays in place, or a copy of a git revision. Zips are uploaded separately. */
 export type Source =
   | { readonly kind: "folder"; readonly folder: string }
   | { readonly kind: "git"; readonly folder: string; readonly revision: string };
 
-/** What was found in a tree. Nothing is stored yet; `token` names it for what is asked next. */
+/** The contents of a source tree. Nothing is stored yet; later requests refer to it by `token`. */
 export type FoundView = {
   readonly token: string;
   /** Where it comes from, in words. */
@@ -41,7 +41,7 @@ export type FoundView = {
   readonly draft: Draft;
 };
 
-/** What a draft would make: the port file, its modules, and what its moduleMap covers. */
+/** The result a draft would have: port file, modules, and coverage of its moduleMap. */
 export type EffectView = {
   readonly text: string;
   readonly modules: readonly { readonly name: string; readonly files: readonly string[]; readonly lines: number }[];
@@ -60,7 +60,7 @@ export type EffectView = {
   readonly cases: number;
 };
 
-/** What a git repository has to choose from. */
+/** The revisions of a git repository to choose from. */
 export type RevisionsView = {
   readonly folder: string;
   readonly head: string;

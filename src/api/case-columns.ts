@@ -3,7 +3,7 @@ import type { CaseListing, Mark } from "@/api/views";
 
 export type CaseColumns = {
   readonly ids: readonly string[];
-  /** What several cases have in common, and by its place which of these a case has. */
+  /** Values shared by several cases, and for each case the index of its value. */
   readonly shared: readonly Omit<CaseListing, "id">[];
   readonly places: readonly number[];
 };

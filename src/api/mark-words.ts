@@ -1,6 +1,6 @@
 import type { Mark } from "@/api/views";
 
-/** The marks in words, for those who do not see the shape. */
+/** The marks in words, for screen readers. */
 export const MARK_WORDS: Readonly<Record<Mark, string>> = {
   agree: "agrees",
   allowed: "allowed",

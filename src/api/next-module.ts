@@ -1,12 +1,12 @@
 /** Which module to do next, with the reason in words. */
 import type { ModuleView, PortCard } from "@/api/views";
 
-/** What is under way and differs is mended first; then what is ready and holds up most. */
+/** Differing modules that are under way come first, then ready ones, those with the most dependents first. */
 export function nextModule(
   all: readonly ModuleView[],
   knots: ReadonlyMap<string, readonly string[]>,
 ): PortCard["next"] {
-  // What is wanted soon comes first, with all that it needs.
+  // Pinned modules come first, with everything they need.
   const pulled = all.filter((module) => module.pull !== null);
   const modules = pulled.length > 0 ? pulled : all;
   const broken = modules

@@ -1,4 +1,4 @@
-/** What a port's stream of server-sent events carries, as the server writes and the screens read it. */
+/** Events of a port's stream (server-sent events), as the server writes and the screens read them. */
 import { z } from "zod";
 import { ERROR_CODES, type ErrorRecord } from "@/core/errors";
 import { OUTCOMES } from "@/core/formats/report";

@@ -1,4 +1,4 @@
-/** What a route is: how it is asked for, what it takes, and what it gives. Handlers and screens are typed by the same record. */
+/** A route of the API: method, path, input and reply. Handlers and screens are typed by the same record. */
 import { z } from "zod";
 
 export type Method = "GET" | "POST" | "PUT" | "DELETE";
@@ -6,7 +6,7 @@ export type Method = "GET" | "POST" | "PUT" | "DELETE";
 /** `Given` is what the handler gets once `takes` has read the request; `Reply` is a type only, checked at both ends. */
 export type Route<Given, Reply> = {
   readonly method: Method;
-  /** Below `/api/`; `:id` stands for the port. */
+  /** Below `/api/`; `:id` is replaced by the port's id. */
   readonly path: string;
   /** Read from the query of a GET, and from the JSON body of the others. */
   readonly takes: z.ZodType<Given>;
@@ -15,7 +15,7 @@ export type Route<Given, Reply> = {
   readonly reply?: Reply;
 };
 
-/** Nothing but the path. */
+/** No input besides the path. */
 export const NOTHING = z.object({});
 
 /** A route that answers `Reply`; curried, because TypeScript infers either all type parameters or none. */

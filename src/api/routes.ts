@@ -81,7 +81,7 @@ const PORT = {
       module: z.string().optional(),
       twin: z.string().optional(),
       caseId: z.string().optional(),
-      /** Runs every case, also where an answer is kept. */
+      /** Runs every case, even if its answer is cached. */
       fresh: z.boolean().optional(),
       /** The name of an interrupted check that is resumed. */
       resume: z.string().max(100).optional(),
@@ -104,7 +104,7 @@ const CASES = {
   tighten: answers<Done>()("POST", "ports/:id/allowances", z.strictObject({ allowance: z.string(), twin: z.string() })),
   removeAllowance: answers<Done>()("DELETE", "ports/:id/allowances", z.strictObject({ allowance: z.string() })),
   shrink: answers<ShrinkView>()("POST", "ports/:id/shrink", ofCase.partial({ twin: true })),
-  /** The request that asked for the shrinking is answered with the best so far. */
+  /** The pending request for shrinking returns the smallest input found so far. */
   stopShrinking: answers<Done>()("DELETE", "ports/:id/shrink", NOTHING),
 };
 
@@ -130,7 +130,9 @@ const BRING_IN = {
 
 export const ROUTES = { ...PORT, ...CASES, ...BRING_IN };
 
-/** Addresses of what is not JSON: a picture, a file to save, a stream, an upload. Their queries are read by the handlers. */
+/**
+ * Paths of what is not JSON: a picture, a download, a stream, an upload. Their handlers read the queries themselves.
+ */
 export const PATHS = {
   events: "ports/:id/events",
   exportCases: "ports/:id/cases/export",

@@ -1,4 +1,4 @@
-/** What the screens are told: records that the service makes and the interface draws. */
+/** Records that the service computes and the screens draw. */
 
 import type { CaseColumns } from "@/api/case-columns";
 import type { CheckState } from "@/api/port-event";
@@ -34,7 +34,7 @@ export type CheckView = {
   readonly seconds: number | null;
   readonly totals: Totals | null;
   readonly problem: { readonly what: string; readonly next?: string } | null;
-  /** What it was asked to check, so that an interrupted one can be taken up again. */
+  /** The scope of the check, for resuming an interrupted one. */
   readonly scope: {
     readonly module?: string;
     readonly twin?: string;
@@ -51,7 +51,7 @@ export type PortCard = {
   readonly file: string;
   readonly original: string;
   readonly twins: readonly { readonly name: string; readonly language: string }[];
-  /** The twin that the rest speaks of. */
+  /** The twin that the other fields describe. */
   readonly twin: string;
   readonly bar: readonly BarSegment[];
   readonly lines: number;
@@ -70,7 +70,7 @@ export type PortListing =
   | (PortCard & {
       /** The port as its other twins see it. */
       readonly others: readonly PortCard[];
-      /** What was seen when the original ran by itself; null when it never did. */
+      /** The result of the last run of the original by itself; null if it has never run. */
       readonly baseline: {
         readonly state: Baseline["state"];
         readonly cases: number;
@@ -97,7 +97,7 @@ export type ModuleView = {
   readonly leftOut: string | null;
   /** Own sections whose original changed after they were ported, and needed modules of which that is true; null for none. */
   readonly drift: { readonly sections: readonly string[]; readonly through: readonly string[] } | null;
-  /** `wanted` soon, or `pulled` along by one that is; null for all else and for what is done. */
+  /** `wanted` if pinned, `pulled` if a pinned module needs it; null otherwise and when it is done. */
   readonly pull: "wanted" | "pulled" | null;
 };
 
@@ -107,16 +107,16 @@ export type OrderView = {
   readonly modules: readonly ModuleView[];
   /** Modules that need each other, and the imports without which they would not. */
   readonly knots: readonly { readonly members: readonly string[]; readonly untie: Untie }[];
-  /** What each module's points are made of. */
+  /** The parts of each module's points. */
   readonly sizes: Readonly<Record<string, ModuleSize>>;
   readonly effort: Effort;
-  /** What is wanted soon, and all that is left to do for it in the order in which it can be done. */
+  /** Pinned modules, and everything left to port for them in a possible order. */
   readonly pull: Pull & { readonly wanted: readonly string[] };
-  /** What ported code is kept from doing on this machine, in words. */
+  /** Restrictions on ported code on this machine, as sentences. */
   readonly protections: readonly string[];
 };
 
-/** The baseline page: what was seen the last time the original ran by itself. */
+/** The baseline page: the result of the last run of the original by itself. */
 export type BaselineView = {
   readonly port: { readonly id: string; readonly name: string };
   readonly language: string;
@@ -128,7 +128,7 @@ export type BaselineView = {
         readonly startedAt: string;
         /** Seconds that it took in all. */
         readonly total: number;
-        /** Whether the original or its cases changed since. */
+        /** Whether the original or its cases have changed since. */
         readonly isStale: boolean;
       })
     | null;
@@ -139,14 +139,14 @@ export type UnprovenLines = {
   readonly file: string;
   readonly from: number;
   readonly to: number;
-  /** The section they stand in; null outside sections. */
+  /** The enclosing section; null outside sections. */
   readonly section: string | null;
   readonly text: string;
 };
 
 type BothSides = { readonly original: number | null; readonly twin: number | null };
 
-/** What a check measured of a module: lines of text, seconds over its cases, and most memory seen in megabytes. */
+/** Measurements of one check for one module: lines of text, seconds over its cases, peak memory in megabytes. */
 export type Measure = {
   readonly at: string;
   readonly size: BothSides;
@@ -154,7 +154,7 @@ export type Measure = {
   readonly peakMb: BothSides;
 };
 
-/** What else is known of one module, for who looks closer. */
+/** Further facts about one module, loaded when it is selected. */
 export type ModuleDetail = {
   readonly module: string;
   readonly unproven: readonly UnprovenLines[];
@@ -171,7 +171,7 @@ export type BenchFile = {
   readonly edge: string;
 };
 
-/** Who changed a section since it was ported. */
+/** Commits that changed a section since it was ported. */
 export type ChangesView = {
   readonly commits: readonly {
     readonly id: string;
@@ -179,7 +179,7 @@ export type ChangesView = {
     readonly author: string;
     readonly subject: string;
   }[];
-  /** Whether its file has changes that are not committed. */
+  /** Whether its file has uncommitted changes. */
   readonly isOpen: boolean;
   readonly isRepository: boolean;
 };
@@ -246,7 +246,7 @@ export type AllowanceState = "used" | "unused" | "lapsed" | "not-checked";
 /** An allowance with what became of it, over the last word on every case. */
 export type AllowanceView = Pick<Allowance, "id" | "where" | "allow" | "reason"> & {
   readonly state: AllowanceState;
-  /** How many differences it excused, and in how many cases of those that it speaks of. */
+  /** How many differences it excused, in how many of the cases in its scope. */
   readonly used: number;
   readonly cases: number;
   readonly inScope: number;
@@ -262,7 +262,7 @@ export type CallableSection = {
   readonly params: readonly string[];
 };
 
-/** What is there and what stands in the way. */
+/** The Survey: what the original consists of, and what is platform-bound. */
 export type SurveyView = {
   readonly port: PortCard;
   readonly twin: string;
@@ -283,7 +283,7 @@ export type SurveyView = {
   readonly problems: readonly { readonly file: string; readonly line?: number; readonly message: string }[];
 };
 
-/** A place with the line that stands there. */
+/** A place with its line of text. */
 export type ShownPlace = { readonly file: string; readonly line: number; readonly text: string };
 
 /** Where a column of the survey has its uses, and files that are not code and name it. */

@@ -25,7 +25,7 @@ async function main(argv: readonly string[]): Promise<void> {
   await program.parseAsync([...argv]);
 }
 
-// A reader that has seen enough (`| head`) closes the pipe; that is no error of ours.
+// A reader that stops early (`| head`) closes the pipe; that is not an error.
 process.stdout.on("error", (error: NodeJS.ErrnoException) => {
   if (error.code === "EPIPE") process.exit(process.exitCode ?? 0);
   throw error;
@@ -44,7 +44,7 @@ function fail(thrown: unknown): void {
   }
   const record = toErrorRecord(thrown);
   process.stderr.write(`side-twin: ${formatError(record)}\n`);
-  // For whoever looks for the fault in Side Twin itself.
+  // For debugging Side Twin itself.
   if (record.code === "internal" && process.env.SIDE_TWIN_DEBUG && thrown instanceof Error)
     process.stderr.write(`${thrown.stack}\n`);
   process.exitCode = EXIT_STATUS[record.code];

@@ -30,7 +30,7 @@ async function serve(options: Options, demo: boolean): Promise<void> {
   if (demo) await bringDemoPorts(workbench, path.resolve(options.data));
   const folder = await buildPages((line) => process.stderr.write(`${line}\n`));
   setCurrentWorkbench(workbench);
-  // One request or check that fails where nobody waits for it must not end the others.
+  // A request or check that fails unobserved must not end the others.
   process.on("unhandledRejection", (reason) => {
     process.stderr.write(
       `side-twin: a failure that nothing waited for: ${reason instanceof Error ? reason.stack : reason}\n`,
@@ -43,7 +43,7 @@ async function serve(options: Options, demo: boolean): Promise<void> {
   process.stdout.write(`Side Twin is at ${server.url}\n`);
   let isStopping = false;
   const stop = () => {
-    // Asked twice, or when closing takes too long: what was shown as saved has been saved.
+    // On a second signal, or when closing takes too long. Everything shown as saved is already committed.
     if (isStopping) process.exit(1);
     isStopping = true;
     setTimeout(() => process.exit(1), MAX_CLOSING_MS).unref();

@@ -16,7 +16,7 @@ export function surveyCommand(): Command {
     });
 }
 
-/** As the formats have it: an import with one file, knots as lists of names. */
+/** In the shape of the formats: an import with one file, dependency cycles as lists of names. */
 function toJson({ root, files, knots, problems, ...survey }: FolderSurvey): object {
   return {
     root,

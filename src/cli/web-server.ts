@@ -85,7 +85,7 @@ function refuseAddress(url: string): Refusal | null {
   try {
     if (!decodeURIComponent(url.replaceAll("+", " ")).includes("\0")) return null;
   } catch {
-    // A % with no two hexadecimal digits behind it, or bytes that are no UTF-8.
+    // A % without two hexadecimal digits after it, or bytes that are not UTF-8.
   }
   return { status: 400, what: "The address is malformed" };
 }

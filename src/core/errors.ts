@@ -1,6 +1,6 @@
 /**
- * The one error record of the product. Screens, HTTP, the command line and JSON output all render the same four
- * facts: what is wrong, where, and what the person can do next.
+ * The single error record of the product. Screens, HTTP, command line and JSON output render the same four facts: what
+ * is wrong, where, and what to do next.
  */
 
 export const ERROR_CODES = [
@@ -35,7 +35,7 @@ export type ErrorRecord = {
   readonly next?: string;
 };
 
-/** Thrown for everything a person can be told about. `message` is the record in one sentence. */
+/** Thrown for everything a person should be told. `message` is the record in one sentence. */
 export class SideTwinError extends Error {
   readonly code: ErrorCode;
   readonly what: string;
@@ -68,7 +68,7 @@ export function formatError(record: ErrorRecord): string {
   return `${what}${place ? ` in ${place}` : ""}.${record.next ? ` ${record.next}` : ""}`;
 }
 
-/** A place as `file, line 7, column 3, key a.b`, leaving out what is not known. */
+/** Formats a place as `file, line 7, column 3, key a.b`, omitting unknown parts. */
 export function formatPlace(place: Place): string {
   const parts: string[] = [];
   if (place.file) parts.push(place.file);
@@ -78,11 +78,11 @@ export function formatPlace(place: Place): string {
   return parts.join(", ");
 }
 
-/** Pages and server are bundled apart and each has its own copy of the class: the name tells, not the identity. */
+/** Pages and server are bundled separately, each with its own copy of the class: test the name, not the identity. */
 export const isSideTwinError = (thrown: unknown): thrown is SideTwinError =>
   thrown instanceof Error && thrown.name === "SideTwinError" && "toRecord" in thrown;
 
-/** The record of anything that was thrown; what is not ours becomes `internal` with its message kept. */
+/** Returns the record of anything thrown; foreign errors become `internal` with their message. */
 export function toErrorRecord(thrown: unknown): ErrorRecord {
   if (isSideTwinError(thrown)) return thrown.toRecord();
   return { code: "internal", what: thrown instanceof Error ? thrown.message : String(thrown) };

@@ -1,6 +1,6 @@
 /**
- * Gives way to people. A check shares the main thread with the web server, and a request needs many short turns of it: work in
- * many pieces asks here between them, so that whoever waits for a page does not wait for a hundred thousand cases.
+ * Yields to people. A check shares the main thread with the web server: work in many pieces awaits `pace` between them,
+ * so that a page does not wait for a hundred thousand cases.
  */
 
 /** While somebody waits, work pauses so long after each piece. */

@@ -1,4 +1,4 @@
-/** Baselines: what was seen when the original of a port was run by itself, the last time. */
+/** Baselines: the result of the last run of each original by itself. */
 import { z } from "zod";
 import type { Baseline } from "@/core/progress/baseline";
 import type { Store } from "@/store/open";
@@ -14,7 +14,7 @@ export type BaselineRow = {
 const row = z
   .object({ started_at: z.coerce.date(), seconds: z.number(), summary: z.string() })
   .transform(({ started_at, seconds, summary }): BaselineRow => {
-    // Written by `saveBaseline` of this or an older version; what is missing then is shown as not known.
+    // Written by this or an older version of `saveBaseline`; missing fields are shown as unknown.
     const { stamp, ...baseline } = JSON.parse(summary) as Baseline & { stamp: string };
     return { startedAt: started_at, seconds, baseline, stamp };
   });

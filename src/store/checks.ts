@@ -100,7 +100,7 @@ const provenRow = z.object({
 });
 export type ProvenRow = z.infer<typeof provenRow>;
 
-/** What agreeing cases of a twin proved. */
+/** Lines that agreeing cases of a twin proved. */
 export const listProven = (store: Store, portId: string, twin: string): Promise<ProvenRow[]> =>
   store.rows(
     provenRow,
@@ -169,7 +169,7 @@ export const saveMeasures = (store: Store, checkId: number, modules: readonly Mo
     ],
   );
 
-/** What checks measured of a module on a twin, oldest first. */
+/** Measurements of a module on a twin, oldest first. */
 export const listMeasures = (store: Store, portId: string, module: string, twin: string): Promise<MeasureRow[]> =>
   store.rows(
     measureRow,

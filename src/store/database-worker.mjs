@@ -1,6 +1,6 @@
 /**
- * The database on a thread of its own, so that what it does never holds up a page or a check. Statements come in as
- * messages and are answered in order; several sent as one are kept all or none.
+ * Runs the database on its own thread, so that it never blocks a page or a check. Statements arrive as messages and are
+ * answered in order; a batch is committed whole or not at all.
  */
 import { parentPort, workerData } from "node:worker_threads";
 import { PGlite } from "@electric-sql/pglite";

@@ -1,4 +1,4 @@
-/** When people worked on modules, and what was left of a port over time. */
+/** When people worked on modules, and the effort left over time. */
 import { z } from "zod";
 import type { EffortPoint } from "@/core/progress/effort";
 import type { Store } from "@/store/open";

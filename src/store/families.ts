@@ -33,7 +33,7 @@ export const listFamilies = (store: Store, portId: string): Promise<FamilyRow[]>
     [portId],
   );
 
-/** Puts what a check found in place of what was known of the modules and twins that it covered; null: of all. */
+/** Replaces the families of the modules and twins that a check covered; null for all. */
 export const replaceFamilies = (
   store: Store,
   check: {

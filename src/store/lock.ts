@@ -19,7 +19,7 @@ export function takeLock(file: string, folder: string): () => void {
         next: "Stop it first, or start this one with another --data folder.",
       });
     }
-    // A server that was killed leaves its lock behind; the process it names is no more.
+    // A killed server leaves its lock behind; its process no longer exists.
     rmSync(file, { force: true });
   }
   throw new SideTwinError({
@@ -36,12 +36,12 @@ function readHolder(file: string): Holder | null {
     const { pid, started } = JSON.parse(readFileSync(file, "utf8"));
     return typeof pid === "number" ? { pid, started: String(started) } : null;
   } catch {
-    // Half written or gone: nobody holds it.
+    // Half written or gone: the lock is free.
     return null;
   }
 }
 
-/** A process number is given out again; its start time tells whether it is still the same process. */
+/** Process ids are reused; the start time identifies the process. */
 function isAlive({ pid, started }: Holder): boolean {
   try {
     process.kill(pid, 0);

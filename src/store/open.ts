@@ -27,7 +27,7 @@ export class Store {
       const database = await Database.open(path.join(folder, "database"), program);
       const store = new Store(database, unlock, folder);
       await store.migrate(migrations);
-      // A check that was running when its server was killed did not end; what it saved stays.
+      // Checks still marked as running were interrupted by the end of their server; their verdicts remain.
       await store.run("update check_run set state = 'interrupted', ended_at = now() where state = 'running'");
       return store;
     } catch (error) {
@@ -36,14 +36,14 @@ export class Store {
     }
   }
 
-  /** What checks said of a port, read once. */
+  /** Verdicts of a port, read once. */
   verdicts(portId: string): Promise<VerdictBook> {
     const known = this.books.get(portId) ?? VerdictBook.open(this, portId);
     this.books.set(portId, known);
     return known;
   }
 
-  /** Forgets what was read of a port that is taken off. */
+  /** Discards what was read of a removed port. */
   forget(portId: string): void {
     this.books.delete(portId);
   }
@@ -54,7 +54,7 @@ export class Store {
     return rows.map((row) => schema.parse(row));
   }
 
-  /** What the database refused, where it is a matter of the machine: a full disk, a folder that became read-only. */
+  /** Errors of the machine behind a failed statement: a full disk, a read-only folder. */
   explain(thrown: unknown): unknown {
     const code = thrown instanceof Error && "code" in thrown ? thrown.code : undefined;
     const text = thrown instanceof Error ? thrown.message : "";
@@ -91,7 +91,7 @@ export class Store {
     await this.database.ask({ operation: "query", sql, values });
   }
 
-  /** Runs several statements as one: all are kept or none. */
+  /** Runs several statements in one transaction. */
   async transaction(statements: readonly Statement[]): Promise<void> {
     await this.database.ask({ operation: "transaction", statements });
   }

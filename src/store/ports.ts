@@ -1,4 +1,4 @@
-/** Ports, and what was last read of them: modules and sections. */
+/** Ports, with their modules and sections as last read. */
 import { z } from "zod";
 import type { Store } from "@/store/open";
 
@@ -47,7 +47,7 @@ export type Reading = {
   }[];
 };
 
-/** Replaces what was read of a port, in one transaction and two bulk statements. */
+/** Replaces a port's modules and sections in one transaction of two bulk statements. */
 export async function saveReading(store: Store, portId: string, reading: Reading): Promise<void> {
   await store.transaction([
     { sql: "delete from module where port_id = $1", values: [portId] },

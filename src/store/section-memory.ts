@@ -1,4 +1,4 @@
-/** What is remembered of sections of the original, by port. */
+/** Remembered texts of the original's sections, by port. */
 import { z } from "zod";
 import type { MemoryLine } from "@/core/formats/memory-line";
 import type { Store } from "@/store/open";

@@ -1,6 +1,6 @@
 /**
- * What checks said of the cases of a port. Verdicts are stored in pages, one a batch; a book holds what the newest pages say
- * of each case in memory, so that the screens do not ask the database for a hundred thousand rows.
+ * Verdicts of a port's cases. They are stored in pages, one per batch; a book holds the newest verdict per case in
+ * memory, so that screens need not query a hundred thousand rows.
  */
 import { z } from "zod";
 import { BOUNDS } from "@/core/allowances/needed";
@@ -70,13 +70,13 @@ const detailRecord = z.object({
     )
     .default([]),
 });
-/** What else is kept of a case: both answers, the twin's left out when it is the same to the letter, and every divergence. */
+/** Further data of a case: both answers (the twin's omitted if identical) and every divergence. */
 export type CaseDetail = z.infer<typeof detailRecord>;
 
 /** A verdict and the JSON of its detail, made by `formatDetail`. */
 export type VerdictToSave = { readonly row: VerdictRow; readonly detail: string };
 
-/** The answers are JSON already and stand in it as they are; what is empty is left out. */
+/** Answers are JSON already and are embedded as text; empty fields are omitted. */
 export function formatDetail(detail: {
   readonly original: string | null;
   readonly twinAnswer: string | null;
@@ -172,7 +172,7 @@ export class VerdictBook {
   }
 }
 
-/** The same case twice in one batch (it turned out unsteady): the last word counts. */
+/** The last verdict counts if a batch has a case twice (it turned out unsteady). */
 function withoutEarlier(verdicts: readonly VerdictToSave[]): readonly VerdictToSave[] {
   const last = new Map(verdicts.map((verdict) => [`${verdict.row.twin}\0${verdict.row.caseId}`, verdict]));
   return last.size === verdicts.length ? verdicts : [...last.values()];

@@ -7,7 +7,7 @@ export const formatCount = (count: number): string => whole.format(count);
 export const plural = (count: number, word: string, many = `${word}s`): string =>
   `${formatCount(count)} ${count === 1 ? word : many}`;
 
-/** Rounded down: 100 % is said only when nothing is left. */
+/** Rounded down, so that 100 % means that nothing is left. */
 export function percentProven({ lines, provenLines }: { lines: number; provenLines: number | null }): string {
   if (provenLines === null) return "not measured yet";
   return `${lines === 0 ? 0 : Math.floor((100 * provenLines) / lines)} % proven`;
@@ -22,7 +22,7 @@ export function formatAgo(iso: string, now: number): string {
   return `${Math.floor(seconds / 86_400)} d ago`;
 }
 
-/** What drifted of a module, in a few words. */
+/** Describes a module's drift in a few words. */
 export function driftWords(drift: {
   readonly sections: readonly string[];
   readonly through: readonly string[];

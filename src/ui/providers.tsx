@@ -4,7 +4,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { theme } from "@/ui/theme";
 
-/** What every page lies in: the look, and one cache of what was loaded from the server. */
+/** Context of every page: the theme, and one cache of server data. */
 export function Providers({ children }: { children: ReactNode }) {
   const [client] = useState(createClient);
   return (

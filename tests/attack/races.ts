@@ -38,7 +38,7 @@ export async function attackPortFile(rounds: number, seed: number): Promise<Find
         ...MODULES.slice(0, 6).map((module) => bench.edit.pin(id, { module, pinned })),
         ...MODULES.slice(6, 12).map((module) => bench.edit.leaveOut(id, { module, reason: pinned ? "r" : null })),
         bench.edit.addSnag(id, { name: `snag ${round}`, match: "json.*" }),
-        bench.edit.sayPair(id, { module: "m15", on: "js", original: "f", twin: "f", note: `${round}` }),
+        bench.edit.pairByHand(id, { module: "m15", on: "js", original: "f", twin: "f", note: `${round}` }),
       ];
       const name = `Saved ${round}`;
       const saves = round % 2 === 1 ? save(file, name, random) : Promise.resolve();

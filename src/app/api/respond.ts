@@ -8,7 +8,7 @@ import { HTTP_STATUS } from "@/service/port/exit-status";
 export const respond = (work: () => Promise<unknown>): Promise<Response> =>
   answer(async () => Response.json((await work()) ?? {}, { headers: { "cache-control": "no-store" } }));
 
-/** The same for what is no JSON: a file to save, a picture. */
+/** The same for content that is not JSON: a download, a picture. */
 export const respondWith = (
   headers: Readonly<Record<string, string>>,
   work: () => Promise<string | Uint8Array>,
@@ -18,7 +18,7 @@ export const respondWith = (
 const toBody = (content: string | Uint8Array): string | Blob =>
   typeof content === "string" ? content : new Blob([new Uint8Array(content)]);
 
-/** Runs what makes a response; what it throws becomes the error record with its status. */
+/** Returns the response of `work`; turns anything it throws into the error record with its HTTP status. */
 export async function answer(work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
@@ -33,8 +33,8 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
 const MEGABYTE = 1024 * 1024;
 
 /**
- * A request's JSON body against a schema, `{}` where there is none; anything else is a `bad-input` record, and more than `maxBytes` are a `too-large`
- * one, seen before they are all read.
+ * Parses a request's JSON body (`{}` if empty) with a schema. Throws SideTwinError: `bad-input` if it does not fit,
+ * `too-large` as soon as more than `maxBytes` have arrived.
  */
 export async function readBody<T>(request: Request, schema: z.ZodType<T>, maxBytes = MEGABYTE): Promise<T> {
   return parsed(parseJson((await readText(request, maxBytes)) || "{}"), schema);
@@ -72,7 +72,7 @@ function parseJson(text: string): unknown {
 export const readQuery = <T>(request: Request, schema: z.ZodType<T>): T =>
   parsed(Object.fromEntries([...new URL(request.url).searchParams].filter(([, text]) => text !== "")), schema);
 
-/** Throws SideTwinError `bad-input` with the key of the request and what is wrong with it. */
+/** Throws SideTwinError `bad-input` naming the request's key and the problem. */
 function parsed<T>(value: unknown, schema: z.ZodType<T>): T {
   const result = schema.safeParse(value);
   if (result.success) return result.data;
@@ -88,10 +88,10 @@ export const query = (request: Request, name: string): string | undefined =>
 
 export type WithId = { readonly params: Promise<{ readonly id: string }> };
 
-/** Which port a request is for, and when whoever asked has gone. */
+/** The port that a request is for, and a signal that aborts when the client disconnects. */
 export type Asked = { readonly id: string; readonly signal: AbortSignal };
 
-/** The handler of a route of the API: what it takes is read and checked first, and what it gives is the route's reply. */
+/** Makes the handler of a route: reads and checks its input, then returns the reply of `work` as JSON. */
 export const handle =
   <Given, Reply>(route: Route<Given, Reply>, work: (given: Given, asked: Asked) => Promise<Reply>) =>
   (

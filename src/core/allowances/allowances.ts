@@ -1,6 +1,6 @@
 /**
- * What may differ. An allowance is asked only after the default equality has said "different"; it names its scope and
- * its reason, and what it excused is written down with how much of it was needed.
+ * Allowances: which differences are accepted. They are consulted only after the default equality has found a
+ * difference. Each has a scope and a reason; the result records what it excused and how much of it was needed.
  */
 import { type Setting, settingsOf } from "@/core/allowances/kinds";
 import type { AllowanceKind, Difference, Whole } from "@/core/allowances/kinds/kind";
@@ -40,7 +40,7 @@ export function allowancesFor(allowances: readonly Allowance[], scope: CaseScope
     }));
 }
 
-/** An allowance that excused a difference, and how much of it was needed where that can be told. */
+/** An allowance that excused a difference, with how much of it was needed where that is measurable. */
 export type Excuse = { readonly allowance: string; readonly needed?: Needed };
 
 /** The first allowance that excuses a difference, or null. */
@@ -63,7 +63,7 @@ function excuses({ allowance, settings }: ScopedAllowance, difference: Differenc
   return null;
 }
 
-/** Whether an allowance settles a whole value or document, and under which kind of divergence; null where it does not. */
+/** Returns the kind of divergence under which an allowance settles a whole value or document; null if it does not. */
 export function settle(
   { allowance, settings }: ScopedAllowance,
   whole: Whole,

@@ -1,8 +1,8 @@
-/** An allowance in words, for those who did not write it. */
+/** Describes allowances in words. */
 import { settingsOf } from "@/core/allowances/kinds";
 import type { Allow, Allowance } from "@/core/formats/allowance";
 
-/** What may differ, as a sentence's predicate: "numbers may differ by 0.5". */
+/** Describes an `allow` as a predicate: "numbers may differ by 0.5". */
 export const describeAllow = (allow: Allow): string =>
   settingsOf(allow)
     .map(({ kind, setting }) => kind.describe(setting))

@@ -15,7 +15,9 @@ export function mostNeeded(one: Needed, other: Needed): Needed {
   return most;
 }
 
-/** For people and reports: the number alone when one bound says it all. `digits` keeps so many significant ones. */
+/**
+ * Formats for people and reports: just the number if there is one bound. `digits` is the number of significant digits.
+ */
 export function formatNeeded(needed: Needed, digits = 17): string | null {
   const show = (bound: keyof Needed) => String(Number((needed[bound] ?? 0).toPrecision(digits)));
   const bounds = BOUNDS.filter((bound) => needed[bound] !== undefined);

@@ -25,7 +25,7 @@ export function neededTolerance(
   distance = Math.abs(original - twin),
 ): Needed | null {
   if (!Number.isFinite(original) || !Number.isFinite(twin)) return Object.is(original, twin) ? {} : null;
-  // Asked of the distance and not of the doubles: two large integers may share one.
+  // Test the distance, not the doubles: two large integers may round to the same double.
   if (distance === 0) return {};
   const { abs, rel, ulps } = tolerance;
   if (abs !== undefined && distance <= abs) return { abs: distance };

@@ -1,4 +1,4 @@
-/** What became of the allowances: how often each excused something, the most it was needed for, and what would still do. */
+/** Usage of allowances: how often each excused something, the most that was needed, and a tighter proposal. */
 import type { Excuse } from "@/core/allowances/allowances";
 import { settingsOf } from "@/core/allowances/kinds";
 import { mostNeeded, type Needed } from "@/core/allowances/needed";
@@ -7,12 +7,12 @@ import type { Allow, Allowance } from "@/core/formats/allowance";
 /** How often an allowance excused a difference, and the most that any of them needed. */
 export type Use = { readonly used: number; readonly needed: Needed };
 
-/** The uses within one case, as they are kept. */
+/** Usage within one case, as stored. */
 export type CaseUse = Use & { readonly allowance: string };
 
 const NONE: readonly CaseUse[] = [];
 
-/** What the excuses of one case come to; always the same empty list when there is none. */
+/** Sums the excuses of one case; always returns the same empty list if there are none. */
 export function usesOf(excuses: readonly Excuse[]): readonly CaseUse[] {
   if (excuses.length === 0) return NONE;
   return [...sumUses(excuses.map(({ allowance, needed = {} }) => ({ allowance, used: 1, needed })))].map(

@@ -4,8 +4,8 @@ import { neededTolerance } from "@/core/allowances/number-tolerance";
 import type { Allow, NumberTolerance, TextLoosening } from "@/core/formats/allowance";
 
 /**
- * What two texts needed to be the same once loosened, null when they are not. `text: true` alone loosens blanks, line
- * endings and Unicode form.
+ * Returns what two texts needed to be equal once loosened, or null. `text: true` alone loosens blanks, line endings and
+ * Unicode form.
  */
 export function neededLoosening(original: string, twin: string, allow: Allow): Needed | null {
   const loosening: TextLoosening =

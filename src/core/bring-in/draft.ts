@@ -1,6 +1,5 @@
 /**
- * What is asked of somebody who brings a port in, before anything is stored: a draft with everything that can be corrected,
- * and the port file that it makes.
+ * The draft of a new port: everything a person can correct before anything is stored, and the port file it results in.
  */
 import { parseArgsStringToArgv } from "string-argv";
 import { z } from "zod";
@@ -22,7 +21,7 @@ export const draftSchema = z.strictObject({
   run: line,
   twin: z.strictObject({ name: line, root: line, language: line }),
   modulesBy: z.enum(["file", "folder"]),
-  /** Modules by pattern: a name and what is of it. */
+  /** Modules by pattern: a name and the files it covers. */
   modules: z.array(z.strictObject({ name: line, files: z.array(line).max(200) })).max(2000),
   moduleMap: z.array(z.strictObject({ original: line, twin: line })).max(200),
   functions: namingStyle,
@@ -106,7 +105,7 @@ const CUSTOMS: Readonly<Record<string, { readonly style: Style; readonly ending:
 /** Languages that a twin can be planned in. */
 export const PLANNED_LANGUAGES = Object.keys(CUSTOMS);
 
-/** How names go from one language to another, as far as `names` can say it. */
+/** Proposes how names change between two languages, as far as `names` can express it. */
 export function namingBetween(original: string, twin: string): PortFile["names"]["functions"] {
   const [from, to] = [CUSTOMS[original]?.style, CUSTOMS[twin]?.style];
   if (from === "snake" && to === "camel") return "snake-to-camel";

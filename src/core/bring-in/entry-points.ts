@@ -10,7 +10,7 @@ export type Command = readonly string[];
 export type EntryPoint = {
   readonly prepare: readonly Command[];
   readonly run: Command | null;
-  /** What it was concluded from, in words. */
+  /** The evidence, in words. */
   readonly from: string;
 };
 
@@ -34,7 +34,7 @@ export function isTelling(file: string): boolean {
   );
 }
 
-/** By the language of the original. An entry with no run command says that none was found. Tests start no program. */
+/** By language of the original. An entry without a command states that none was found. Tests start no program. */
 export function guessEntryPoint(language: string, { files, texts }: TreeTexts): EntryPoint {
   const tree = {
     files: files.filter((file) => !isTestFile(file)),
@@ -52,7 +52,7 @@ const javascript: Guess = (tree) => fromPackage(tree) ?? named(tree, /\.[cm]?js$
 const GUESSES: Readonly<Record<string, Guess>> = {
   python: (tree) =>
     fromMainPackage(tree) ??
-    said(tree, /\.py$/, /^if\s+__name__\s*==\s*["']__main__["']/m, (file) => ["python3", file]) ??
+    findByMarker(tree, /\.py$/, /^if\s+__name__\s*==\s*["']__main__["']/m, (file) => ["python3", file]) ??
     named(tree, /\.py$/, (file) => ["python3", file]),
   javascript,
   typescript: javascript,
@@ -171,8 +171,13 @@ function named({ files }: TreeTexts, ending: RegExp, run: (file: string) => Comm
   return found ? { prepare: [], run: run(found), from: found } : null;
 }
 
-/** A file whose text says that it starts a program. */
-function said({ texts }: TreeTexts, ending: RegExp, says: RegExp, run: (file: string) => Command): EntryPoint | null {
+/** A file that contains a marker of a program start. */
+function findByMarker(
+  { texts }: TreeTexts,
+  ending: RegExp,
+  says: RegExp,
+  run: (file: string) => Command,
+): EntryPoint | null {
   const found = [...texts]
     .filter(([file, text]) => ending.test(file) && says.test(text))
     .sort(([one], [other]) => rank(one) - rank(other))[0];

@@ -2,15 +2,15 @@
 import type { CallCase, StepsCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 
-/** A parameter with what was written for it; an empty text leaves it out. */
+/** A parameter with the text entered for it; an empty text omits it. */
 export type Filled = { readonly name: string; readonly text: string };
 
-/** How one field is read: as value notation when it is JSON, else as the text that stands there. */
+/** Returns how a field is read: as value notation if it is JSON, otherwise as text. */
 export function readField(text: string): { readonly value: Json; readonly as: "notation" | "text" } {
   try {
     return { value: JSON.parse(text) as Json, as: "notation" };
   } catch {
-    // A word without quotes is what people write for a text; the form says that it was taken for one.
+    // People write texts without quotes; the form shows that it was read as text.
     return { value: text, as: "text" };
   }
 }

@@ -1,6 +1,6 @@
 /**
- * A shared case is written for the original. This turns it into what each side is asked, in the twin's spelling and
- * through its hookups, and turns the twin's answer back into the original's shape before the two are compared.
+ * Translates a shared case, which is written for the original, into the call for each side: spelling, hookups, argument
+ * order. Translates the twin's answer back before both are compared.
  */
 import type { Answer } from "@/core/compare/answer";
 import type { CallCase, SharedCase, Step, StepsCase } from "@/core/formats/case-line";
@@ -9,7 +9,7 @@ import type { Hookup, Names, PortFile } from "@/core/formats/port-file";
 import { changesArguments, fillHookup, findHookup, readBack } from "@/core/pairing/hookups";
 import { convertKeys, convertRecord, fieldCandidates, nameCandidates } from "@/core/pairing/naming";
 
-/** What a driver is asked to call. `names` are tried in order; `module` says in which module's files to look. */
+/** A call for a driver. `names` are tried in order; `module` limits the files to look in. */
 export type CallOrder = {
   readonly kind: "call";
   readonly module: string;
@@ -37,7 +37,7 @@ export type StepsOrder = { readonly kind: "steps"; readonly module: string; read
 
 export type Order = CallOrder | StepsOrder;
 
-/** The order for the original: names and arguments as they stand. */
+/** The call for the original: names and arguments unchanged. */
 export function orderForOriginal(item: CallCase | StepsCase): Order {
   if ("call" in item) {
     return { kind: "call", module: item.module, names: [item.call], args: item.args, kwargs: item.kwargs };
@@ -60,7 +60,7 @@ export type TwinTerms = {
   readonly twin: string;
   readonly names: Names;
   readonly hookups: readonly Hookup[];
-  /** Names of all modules, to tell `module.name` apart. */
+  /** Names of all modules, to split `module.name`. */
   readonly modules: readonly string[];
 };
 
@@ -71,7 +71,7 @@ export const twinTerms = (port: PortFile, twin: string, modules: readonly string
   modules,
 });
 
-/** A pair that a person made is called by its own name, unless a hookup says more of it. */
+/** A pair made by hand is called by its own name, unless a hookup is more specific. */
 const saidNames = (port: PortFile, twin: string): Hookup[] =>
   port.pairs.flatMap(({ original, twin: name, on }) =>
     original !== null && name !== null && !findHookup(port.hookups, original, twin)
@@ -154,13 +154,13 @@ function twinSteps(item: StepsCase, terms: TwinTerms): TwinStep[] {
   });
 }
 
-/** Whether the arguments after the call say anything about the twin. */
+/** Whether the arguments after the call are comparable for the twin. */
 export function comparesArguments(item: CallCase | StepsCase, terms: TwinTerms): boolean {
   if (!("call" in item)) return true;
   return !changesArguments(findHookup(terms.hookups, `${item.module}.${item.call}`, terms.twin));
 }
 
-/** Whether a hookup has a say in a case: what it is handed, or how its answer is read. */
+/** Whether a hookup affects a case: its arguments, or how its answer is read. */
 export function isHooked(item: SharedCase, terms: TwinTerms): boolean {
   if ("run" in item) return false;
   if ("steps" in item) return terms.hookups.length > 0;

@@ -56,7 +56,7 @@ const shell = ({ name, folder }: ReproducerSide, command: string): string[] => [
   `(cd ${quote(folder)} && ${command})`,
 ];
 
-/** Whether JSON says all of it, without the notation of other kinds of values. */
+/** Whether plain JSON can express it, without value notation. */
 function isPlain(value: Json): boolean {
   if (typeof value !== "object" || value === null) return true;
   if (Array.isArray(value)) return (value as readonly Json[]).every(isPlain);

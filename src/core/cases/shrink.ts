@@ -1,10 +1,11 @@
 /**
- * The smallest input that still shows the same: a greedy search over smaller inputs, each tried by a given test.
+ * Finds the smallest input that still shows the same difference: a greedy search over smaller inputs, each tried by a
+ * given test.
  *
  * Sequences lose ever smaller pieces (Zeller and Hildebrandt, "Simplifying and Isolating Failure-Inducing Input", 2002,
- * section 3; we take the first smaller input that still shows it instead of testing all complements, which ends in a
- * 1-minimal input as well). Values are made simpler in their own terms: a number nearer to nought, a text of fewer
- * characters, an object of fewer fields.
+ * section 3; we take the first smaller input that still fails instead of testing all complements, which also ends in a
+ * 1-minimal input). Values are simplified in their own terms: numbers towards zero, texts to fewer characters, objects
+ * to fewer fields.
  */
 import type { SharedCase, Step } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
@@ -12,7 +13,7 @@ import type { Json } from "@/core/formats/json";
 export type Shrunk<T> = { readonly item: T; readonly tries: number; readonly isDone: boolean };
 
 export type ShrinkLimits = {
-  /** Asked before each try; true ends the search with the best so far. */
+  /** Called before each try; true ends the search with the best input so far. */
   readonly isOver: () => boolean;
   readonly onBest?: (size: number, tries: number) => void;
 };
@@ -151,14 +152,14 @@ function* smallerNumbers(value: number): Generator<number> {
   for (const candidate of new Set([...candidates, ...rounded])) if (isSimpler(candidate, value)) yield candidate;
 }
 
-/** Fewer characters, or as many and nearer to nought; so that a search always ends. */
+/** Fewer characters, or as many and nearer to zero, so that a search always ends. */
 function isSimpler(candidate: number, value: number): boolean {
   if (candidate === value || Object.is(candidate, -0)) return false;
   const [one, other] = [String(candidate).length, String(value).length];
   return one < other || (one === other && Math.abs(candidate) < Math.abs(value));
 }
 
-/** Tagged notation keeps its tag: what it holds is made simpler. */
+/** Tagged notation keeps its tag; its content is simplified. */
 function* smallerObjects(record: Readonly<Record<string, Json>>): Generator<Json> {
   for (const tag of ["~tuple", "~set", "~list", "~map"]) {
     const items = record[tag];

@@ -1,10 +1,10 @@
 /**
- * Which lines of two texts belong together, without taking the texts apart: large ones are mostly equal, and long equal
- * stretches are passed over as they stand.
+ * Finds which lines of two texts correspond without splitting them: large texts are mostly equal, and long equal
+ * stretches are skipped.
  *
- * Method: common ends are trimmed; from each difference on, a few small edits are tried, and the one that is followed by
- * the longest equal stretch is taken; where none is, windows of both texts are aligned (`alignItems`), twice as large each
- * time, until they meet again in several lines that match. Small texts are aligned whole.
+ * Method: common ends are trimmed; at each difference a few small edits are tried, and the one followed by the longest
+ * equal stretch is taken; failing that, windows of both texts are aligned (`alignItems`), doubling in size until
+ * several lines match again. Small texts are aligned whole.
  */
 import { alignItems, type Hunk } from "@/core/compare/align";
 
@@ -164,7 +164,7 @@ class LineAligner {
     }
   }
 
-  /** Goes over so many equal lines. */
+  /** Skips that many equal lines. */
   private skip(lines: number): void {
     const from = this.at;
     this.at = afterLines(this.original, from, lines, this.end);
@@ -173,7 +173,7 @@ class LineAligner {
     this.twinLine += lines;
   }
 
-  /** Writes down that so many lines differ, and goes over them. */
+  /** Records that many differing lines and skips them. */
   private take(lines: number, twinLines: number): void {
     if (lines + twinLines === 0) return;
     const [at, twinAt] = [

@@ -78,7 +78,7 @@ function alignRange(pair: Pair, range: Range, work: Work): void {
   }
 }
 
-/** How often each key occurs in a range on either side; reused between ranges and cleared by what was touched. */
+/** Counts each key of a range on either side; reused between ranges, clearing only touched entries. */
 class Counts {
   readonly inOriginal: Int32Array;
   readonly inTwin: Int32Array;
@@ -136,7 +136,7 @@ function longestIncreasing(pairs: readonly [number, number][]): [number, number]
   return chain.reverse();
 }
 
-/** Myers' greedy algorithm with its trace kept, up to MAX_EDITS edits; beyond that nothing in the range matches. */
+/** Myers' greedy algorithm with its trace, up to MAX_EDITS edits; beyond that the range is taken as unmatched. */
 function greedyMatches(pair: Pair, range: Range): [number, number][] {
   const rows = range.originalTo - range.originalFrom;
   const columns = range.twinTo - range.twinFrom;

@@ -80,7 +80,7 @@ export type ShownDocument = {
   readonly rows?: readonly AlignedRow[];
   readonly table?: AlignedTable;
   readonly picture?: AlignedPicture;
-  /** Shown as values are: a tree with what is equal folded. */
+  /** Shown as a tree of values with equal parts folded. */
   readonly values?: { readonly original: Value; readonly twin: Value };
 };
 

@@ -1,4 +1,4 @@
-/** Both answers as one aligned tree: what is equal is folded to one row, what differs stands open, level. */
+/** Aligns both answers as one tree: equal parts fold to one row, differences are expanded side by side. */
 import { alignItems } from "@/core/compare/align";
 import { alignLines } from "@/core/compare/align-lines";
 import type { AlignedPicture, AlignedRow, AlignedTable, ShownDocument } from "@/core/compare/aligned-documents";
@@ -15,7 +15,7 @@ import { fromNotation, toNotation, type Value } from "@/core/values/value";
 const MAX_ROWS = 2000;
 const CONTEXT_LINES = 2;
 const MAX_TEXT = 400;
-/** Stands for a class that no program can have: its name is not a word. */
+/** A marker that cannot be a class name, because it is not a word. */
 const THROWS = "throws ";
 
 /** Both answers as the reader shows them. */
@@ -238,7 +238,7 @@ class Tree {
     this.times(original, twin);
   }
 
-  /** A document by its kind; `texts` is what is shown of it as lines. */
+  /** Adds a document by its kind; `texts` is its content as lines. */
   private document(at: string, name: string, both: Contents | null, texts: { original: string; twin: string }): void {
     const isSame = texts.original === texts.twin && typeof both?.original === "string";
     const shown: ShownDocument =

@@ -1,4 +1,4 @@
-/** What one side answered to one case, as it came over the bridge or from a program run. Values are in notation. */
+/** One side's answer to one case, from the bridge or a program run. Values are in notation. */
 import type { Json } from "@/core/formats/json";
 
 export type Thrown = { readonly kind: string; readonly message: string; readonly trace?: string };

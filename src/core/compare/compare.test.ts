@@ -3,8 +3,8 @@ import { describe, expect, it } from "vitest";
 import { allowancesFor } from "@/core/allowances/allowances";
 import type { CallAnswer } from "@/core/compare/answer";
 import { compareAnswers } from "@/core/compare/compare";
+import { ComparisonState } from "@/core/compare/comparison-state";
 import { sameNotation } from "@/core/compare/same-notation";
-import { Trial } from "@/core/compare/trial";
 import { compareValues } from "@/core/compare/values";
 import type { Allow } from "@/core/formats/allowance";
 import type { Json } from "@/core/formats/json";
@@ -89,10 +89,10 @@ describe("the default equality", () => {
     fc.assert(
       fc.property(arbitraryValue, arbitraryValue, fc.boolean(), (one, other, same) => {
         const twin = same ? fromNotation(JSON.parse(JSON.stringify(toNotation(one)))) : other;
-        const trial = new Trial(DEFAULT_EQUALITY, []);
-        compareValues(trial, "value", one, twin);
+        const state = new ComparisonState(DEFAULT_EQUALITY, []);
+        compareValues(state, "value", one, twin);
         const byText = canonicalText(one, DEFAULT_EQUALITY) === canonicalText(twin, DEFAULT_EQUALITY);
-        expect(trial.unexcused === 0).toBe(byText);
+        expect(state.unexcused === 0).toBe(byText);
         if (sameNotation(toNotation(one), toNotation(twin))) expect(byText).toBe(true);
         if (byText) equal++;
         else different++;

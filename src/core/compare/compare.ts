@@ -1,14 +1,14 @@
 /**
- * One verdict: two answers to the same case, compared part by part. Defaults are asked first, then allowances; a case
- * agrees when nothing differs after the defaults, and is allowed when nothing differs after the allowances.
+ * Compares two answers to the same case. Default equality comes first, then allowances: a case agrees if nothing
+ * differs under the defaults, and is allowed if allowances excuse every difference.
  */
 import type { Excuse, ScopedAllowance } from "@/core/allowances/allowances";
 import type { Answer, CallAnswer, RunAnswer, StepAnswer, StepsAnswer, Thrown } from "@/core/compare/answer";
 import { bytesOf, type Content } from "@/core/compare/comparers/comparer";
+import { ComparisonState } from "@/core/compare/comparison-state";
 import { compareDocuments, type KindsByPath, kindSetFor } from "@/core/compare/documents";
 import { sameNotation } from "@/core/compare/same-notation";
 import { compareTimes } from "@/core/compare/times";
-import { Trial } from "@/core/compare/trial";
 import { compareValues } from "@/core/compare/values";
 import { assertNever } from "@/core/errors";
 import type { Json } from "@/core/formats/json";
@@ -20,7 +20,7 @@ import { fromNotation, type Value } from "@/core/values/value";
 export type Comparison = {
   readonly outcome: "agree" | "allowed" | "differ";
   readonly divergences: readonly Divergence[];
-  /** Divergences beyond the ones kept. */
+  /** The number of divergences beyond those kept. */
   readonly more: number;
   readonly excuses: readonly Excuse[];
 };
@@ -28,82 +28,87 @@ export type Comparison = {
 export type CompareTerms = {
   readonly equality: Equality;
   readonly allowances: readonly ScopedAllowance[];
-  /** For runs: what is observed; `exit`, `stdout`, `stderr`, `files:GLOB`. */
+  /** For runs, the observed parts: `exit`, `stdout`, `stderr`, `files:GLOB`. */
   readonly observe?: readonly string[];
-  /** What kinds of documents texts and files are, where the person says so. */
+  /** Kinds of documents set by the person. */
   readonly kinds?: KindsByPath;
-  /** False when a hookup gave the twin other arguments, which then say nothing. */
+  /** False if a hookup gave the twin different arguments, which are then not comparable. */
   readonly compareArguments?: boolean;
 };
 
 /** Compares two answers of the same form. Cost grows with the size of the answers; nothing is rounded first. */
 export function compareAnswers(original: Answer, twin: Answer, terms: CompareTerms): Comparison {
-  const trial = new Trial(terms.equality, terms.allowances);
+  const state = new ComparisonState(terms.equality, terms.allowances);
   switch (original.kind) {
     case "call":
-      if (twin.kind === "call") compareCalls(trial, original, twin, terms);
+      if (twin.kind === "call") compareCalls(state, original, twin, terms);
       break;
     case "steps":
-      if (twin.kind === "steps") compareSteps(trial, original, twin, terms);
+      if (twin.kind === "steps") compareSteps(state, original, twin, terms);
       break;
     case "run":
-      if (twin.kind === "run") compareRuns(trial, original, twin, terms);
+      if (twin.kind === "run") compareRuns(state, original, twin, terms);
       break;
     default:
       assertNever(original);
   }
-  const outcome = trial.unexcused > 0 ? "differ" : trial.divergences.length > 0 ? "allowed" : "agree";
-  return { outcome, divergences: trial.divergences, more: trial.more, excuses: trial.excuses };
+  const outcome = state.unexcused > 0 ? "differ" : state.divergences.length > 0 ? "allowed" : "agree";
+  return { outcome, divergences: state.divergences, more: state.more, excuses: state.excuses };
 }
 
-function compareCalls(trial: Trial, original: CallAnswer, twin: CallAnswer, terms: CompareTerms): void {
-  compareResults(trial, { value: "value", thrown: "thrown" }, original, twin);
-  if (terms.compareArguments ?? true) compareArgumentsAfter(trial, "", original, twin);
-  comparePrinted(trial, original, twin, terms);
+function compareCalls(state: ComparisonState, original: CallAnswer, twin: CallAnswer, terms: CompareTerms): void {
+  compareResults(state, { value: "value", thrown: "thrown" }, original, twin);
+  if (terms.compareArguments ?? true) compareArgumentsAfter(state, "", original, twin);
+  comparePrinted(state, original, twin, terms);
 }
 
-/** What a function printed is lines, unless somebody says otherwise. */
+/** Printed output is compared as lines unless a kind is set. */
 function comparePrinted(
-  trial: Trial,
+  state: ComparisonState,
   original: CallAnswer | StepsAnswer,
   twin: CallAnswer | StepsAnswer,
   { kinds = {} }: CompareTerms,
 ): void {
   const as = kindSetFor("printed", kinds) ?? "text";
-  compareDocuments(trial, "printed", { original: original.printed, twin: twin.printed }, { as });
+  compareDocuments(state, "printed", { original: original.printed, twin: twin.printed }, { as });
 }
 
-function compareSteps(trial: Trial, original: StepsAnswer, twin: StepsAnswer, terms: CompareTerms): void {
+function compareSteps(state: ComparisonState, original: StepsAnswer, twin: StepsAnswer, terms: CompareTerms): void {
   for (let index = 0; index < Math.max(original.steps.length, twin.steps.length); index++) {
     const [one, other] = [original.steps[index], twin.steps[index]];
     if (!one || !other) continue;
-    compareResults(trial, { value: `steps.${index}.value`, thrown: `steps.${index}.thrown` }, one, other);
+    compareResults(state, { value: `steps.${index}.value`, thrown: `steps.${index}.thrown` }, one, other);
     if (one.args && other.args) {
       const after = (step: typeof one) => ({ args: step.args ?? [], kwargs: step.kwargs ?? {} });
-      compareArgumentsAfter(trial, `steps.${index}.`, after(one), after(other));
+      compareArgumentsAfter(state, `steps.${index}.`, after(one), after(other));
     }
   }
-  comparePrinted(trial, original, twin, terms);
+  comparePrinted(state, original, twin, terms);
 }
 
 type Result = { readonly value?: Json; readonly thrown?: Thrown } | StepAnswer;
 
-function compareResults(trial: Trial, at: { value: string; thrown: string }, original: Result, twin: Result): void {
+function compareResults(
+  state: ComparisonState,
+  at: { value: string; thrown: string },
+  original: Result,
+  twin: Result,
+): void {
   const [originalThrown, twinThrown] = [thrownOf(original), thrownOf(twin)];
   if (originalThrown && twinThrown) {
-    if (trial.equality.errorKind === "strict" && originalThrown.kind !== twinThrown.kind) {
-      trial.report(`${at.thrown}.kind`, "error-kind", texts(originalThrown.kind, twinThrown.kind));
+    if (state.equality.errorKind === "strict" && originalThrown.kind !== twinThrown.kind) {
+      state.report(`${at.thrown}.kind`, "error-kind", texts(originalThrown.kind, twinThrown.kind));
     }
-    if (trial.equality.errorMessage === "strict" && originalThrown.message !== twinThrown.message) {
-      trial.report(`${at.thrown}.message`, "error-message", texts(originalThrown.message, twinThrown.message));
+    if (state.equality.errorMessage === "strict" && originalThrown.message !== twinThrown.message) {
+      state.report(`${at.thrown}.message`, "error-message", texts(originalThrown.message, twinThrown.message));
     }
     return;
   }
   if (originalThrown || twinThrown) {
-    trial.report(at.thrown, "thrown", { original: asValue(original), twin: asValue(twin) });
+    state.report(at.thrown, "thrown", { original: asValue(original), twin: asValue(twin) });
     return;
   }
-  compareNotation(trial, at.value, valueIn(original), valueIn(twin));
+  compareNotation(state, at.value, valueIn(original), valueIn(twin));
 }
 
 const thrownOf = (result: Result): Thrown | undefined => ("thrown" in result ? result.thrown : undefined);
@@ -124,40 +129,45 @@ function asValue(result: Result): Value {
 
 type Arguments = Pick<CallAnswer, "args" | "kwargs">;
 
-function compareArgumentsAfter(trial: Trial, prefix: string, original: Arguments, twin: Arguments): void {
+function compareArgumentsAfter(state: ComparisonState, prefix: string, original: Arguments, twin: Arguments): void {
   for (let index = 0; index < Math.max(original.args.length, twin.args.length); index++) {
-    compareNotation(trial, `${prefix}args.${index}`, original.args[index] ?? null, twin.args[index] ?? null);
+    compareNotation(state, `${prefix}args.${index}`, original.args[index] ?? null, twin.args[index] ?? null);
   }
   for (const name of Object.keys(original.kwargs)) {
     const after = twin.kwargs[name];
-    if (after !== undefined) compareNotation(trial, `${prefix}kwargs.${name}`, original.kwargs[name] ?? null, after);
+    if (after !== undefined) compareNotation(state, `${prefix}kwargs.${name}`, original.kwargs[name] ?? null, after);
   }
 }
 
-function compareNotation(trial: Trial, at: string, original: Json, twin: Json): void {
+function compareNotation(state: ComparisonState, at: string, original: Json, twin: Json): void {
   // Most answers agree to the letter; those need no tree of values.
-  if (trial.equality.keyOrder === "relaxed" && sameNotation(original, twin, trial.equality.intFloat === "relaxed"))
+  if (state.equality.keyOrder === "relaxed" && sameNotation(original, twin, state.equality.intFloat === "relaxed"))
     return;
-  compareValues(trial, at, fromNotation(original), fromNotation(twin));
+  compareValues(state, at, fromNotation(original), fromNotation(twin));
 }
 
-function compareRuns(trial: Trial, original: RunAnswer, twin: RunAnswer, terms: CompareTerms): void {
+function compareRuns(state: ComparisonState, original: RunAnswer, twin: RunAnswer, terms: CompareTerms): void {
   const { observe = ["exit", "stdout"], kinds = {} } = terms;
   for (const what of observe) {
     if (what === "exit" && original.exit !== twin.exit) {
-      trial.report("exit", "exit", { original: int(original.exit), twin: int(twin.exit) });
+      state.report("exit", "exit", { original: int(original.exit), twin: int(twin.exit) });
     } else if (what === "stdout" || what === "stderr") {
-      compareDocuments(trial, what, { original: original[what], twin: twin[what] }, { as: kindSetFor(what, kinds) });
-    } else if (what === "times") compareTimes(trial, original, twin);
+      compareDocuments(state, what, { original: original[what], twin: twin[what] }, { as: kindSetFor(what, kinds) });
+    } else if (what === "times") compareTimes(state, original, twin);
     else if (what.startsWith("files")) {
-      compareFiles(trial, { original: original.files, twin: twin.files }, what.slice("files:".length) || "**", kinds);
+      compareFiles(state, { original: original.files, twin: twin.files }, what.slice("files:".length) || "**", kinds);
     }
   }
 }
 
 type Files = RunAnswer["files"];
 
-function compareFiles(trial: Trial, both: { original: Files; twin: Files }, glob: string, kinds: KindsByPath): void {
+function compareFiles(
+  state: ComparisonState,
+  both: { original: Files; twin: Files },
+  glob: string,
+  kinds: KindsByPath,
+): void {
   const names = [...new Set([...Object.keys(both.original), ...Object.keys(both.twin)])].sort();
   for (const name of names.filter((path) => matchesFile(path, glob))) {
     const [original, twin] = [both.original[name], both.twin[name]];
@@ -165,11 +175,11 @@ function compareFiles(trial: Trial, both: { original: Files; twin: Files }, glob
     const [one, other] = [contentOf(original), contentOf(twin)];
     if (one !== null && other !== null) {
       const contents = sameForm(one, other);
-      compareDocuments(trial, at, contents, { name, as: kindSetFor(at, kinds) });
+      compareDocuments(state, at, contents, { name, as: kindSetFor(at, kinds) });
     } else if (!original || !twin) {
-      trial.report(at, original ? "missing" : "extra", { original: fileValue(original), twin: fileValue(twin) });
+      state.report(at, original ? "missing" : "extra", { original: fileValue(original), twin: fileValue(twin) });
     } else if (one !== null || other !== null) {
-      trial.report(at, "removed", { original: fileValue(original), twin: fileValue(twin) });
+      state.report(at, "removed", { original: fileValue(original), twin: fileValue(twin) });
     }
   }
 }

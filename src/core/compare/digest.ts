@@ -1,6 +1,6 @@
 /**
- * A short digest of bytes: MurmurHash3 (Austin Appleby, public domain, x86 32-bit variant) from two seeds, as 16 hexadecimal
- * digits. It tells one content from another by accident, not against intent. Cost grows with the bytes.
+ * A short digest of bytes: MurmurHash3 (Austin Appleby, public domain, x86 32-bit variant) from two seeds, as 16
+ * hexadecimal digits. Guards against accidental, not deliberate collisions. Linear in the bytes.
  */
 export function digestOf(data: Uint8Array): string {
   return murmur(data, 0x51de).toString(16).padStart(8, "0") + murmur(data, 0x7e14).toString(16).padStart(8, "0");

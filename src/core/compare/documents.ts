@@ -3,7 +3,7 @@
 import type { ShownDocument } from "@/core/compare/aligned-documents";
 import { COMPARERS } from "@/core/compare/comparers";
 import type { Comparer, Content } from "@/core/compare/comparers/comparer";
-import type { Trial } from "@/core/compare/trial";
+import type { ComparisonState } from "@/core/compare/comparison-state";
 import type { DocumentKind } from "@/core/formats/document-kind";
 import { matchesPath, splitPath } from "@/core/values/path";
 
@@ -14,11 +14,11 @@ export const comparerOf = (kind: DocumentKind): Comparer | undefined =>
   COMPARERS.find((comparer) => comparer.kind === kind);
 
 /**
- * Compares two documents into the trial and says as what. `as` sets the kind; when one of them cannot be read as that,
- * it is found out. Cost grows with both.
+ * Compares two documents and returns the kind used. `as` sets the kind; if one of them cannot be read as that, the kind
+ * is detected. Linear in both.
  */
 export function compareDocuments(
-  trial: Trial,
+  state: ComparisonState,
   at: string,
   contents: { readonly original: Content; readonly twin: Content },
   terms: { readonly name?: string; readonly as?: DocumentKind | undefined } = {},
@@ -27,8 +27,8 @@ export function compareDocuments(
   if (contents.original === contents.twin) return as ?? "text";
   const both = { original: { name, content: contents.original }, twin: { name, content: contents.twin } };
   const asked = as === undefined ? undefined : comparerOf(as);
-  if (asked?.compare(trial, at, both, true)) return asked.kind;
-  const found = COMPARERS.find((comparer) => comparer.compare(trial, at, both, false));
+  if (asked?.compare(state, at, both, true)) return asked.kind;
+  const found = COMPARERS.find((comparer) => comparer.compare(state, at, both, false));
   if (!found) throw new Error("no comparer takes bytes");
   return found.kind;
 }
@@ -40,8 +40,8 @@ export function kindSetFor(at: string, kinds: KindsByPath): DocumentKind | undef
 }
 
 /**
- * How the reader shows two documents: as the kind that compares them does; empty where lines of text say it best.
- * Cost: reading and aligning both.
+ * Returns how the reader shows two documents, by the kind that compares them; empty for lines of text. Cost: reading
+ * and aligning both.
  */
 export function showDocuments(
   at: string,

@@ -1,28 +1,31 @@
-/** JSON documents by path. What is equal is walked as the platform's parser gave it; only what differs becomes values. */
-import type { Trial } from "@/core/compare/trial";
+/** Compares JSON documents by path. Equal parts are walked as parsed; only differing parts become values. */
+import type { ComparisonState } from "@/core/compare/comparison-state";
 import { compareValues } from "@/core/compare/values";
 import type { Json } from "@/core/formats/json";
 import { joinPath } from "@/core/values/path";
 import { fromNotation, type Value } from "@/core/values/value";
 
-/** A parsed document. Whole numbers that doubles cannot hold stand in it as `{[LONG_NUMBER]: digits}`. */
+/** A parsed document. Integers beyond the doubles are `{[LONG_NUMBER]: digits}`. */
 export type JsonText = { readonly json: Json };
 
 /** Deeper documents are compared as text: every walk over them would need that deep a stack. */
-const MOST_NESTED = 2000;
+const MAX_NESTED = 2000;
 
-/** No program can write it as a key: a lone surrogate is no UTF-8. */
+/** Cannot occur as a key: a lone surrogate is not valid UTF-8. */
 const LONG_NUMBER = "\uD800number";
 const STRING_OR_LONG_NUMBER = /"(?:[^"\\]|\\.)*"|-?\d{16,}(?![\d.eE])/g;
 
-/** Null when the text is no JSON. Only an object or a list is taken for a document, unless `asked`: a lone number is a text. */
+/**
+ * Returns null if the text is not JSON. Only objects and lists count as documents unless `asked`: a lone number is a
+ * text.
+ */
 export function parseJsonText(text: string, asked = false): JsonText | null {
   const body = text.startsWith("\uFEFF") ? text.slice(1) : text;
   const start = body.trimStart()[0];
   if (!asked && start !== "{" && start !== "[") return null;
   try {
     const json = JSON.parse(withLongNumbersKept(body)) as Json;
-    return depthOf(json, MOST_NESTED) > 0 ? { json } : null;
+    return depthOf(json, MAX_NESTED) > 0 ? { json } : null;
   } catch {
     // Not JSON after all: another comparer takes it.
     return null;
@@ -58,26 +61,26 @@ function depthOf(json: Json, left: number): number {
 
 /** Cost: one walk over both, and what `compareValues` takes for the parts that differ. */
 export function compareJson(
-  trial: Trial,
+  state: ComparisonState,
   at: string,
   both: { readonly original: JsonText; readonly twin: JsonText },
 ): void {
   const [original, twin] = [both.original.json, both.twin.json];
-  const { keyOrder, negativeZero } = trial.equality;
-  // An allowance may speak of any value on the way down, and an order of keys is seen in the values alone.
-  if (trial.allowances.length > 0 || keyOrder === "strict" || negativeZero === "strict") {
-    if (!isSame(original, twin) || keyOrder === "strict") compareValues(trial, at, toValue(original), toValue(twin));
-  } else walk(trial, at, original, twin);
+  const { keyOrder, negativeZero } = state.equality;
+  // Allowances may apply to any value on the way down, and the order of keys is visible only in values.
+  if (state.allowances.length > 0 || keyOrder === "strict" || negativeZero === "strict") {
+    if (!isSame(original, twin) || keyOrder === "strict") compareValues(state, at, toValue(original), toValue(twin));
+  } else walk(state, at, original, twin);
 }
 
-function walk(trial: Trial, at: string, original: Json, twin: Json): void {
+function walk(state: ComparisonState, at: string, original: Json, twin: Json): void {
   if (isSame(original, twin)) return;
   const [one, other] = [recordOf(original), recordOf(twin)];
   const bothLists = Array.isArray(original) && Array.isArray(twin) && original.length === twin.length;
   if (bothLists) {
-    for (let index = 0; index < original.length; index++) walk(trial, `${at}.${index}`, original[index], twin[index]);
-  } else if (one && other && !(LONG_NUMBER in one) && !(LONG_NUMBER in other)) walkFields(trial, at, one, other);
-  else compareValues(trial, at, toValue(original), toValue(twin));
+    for (let index = 0; index < original.length; index++) walk(state, `${at}.${index}`, original[index], twin[index]);
+  } else if (one && other && !(LONG_NUMBER in one) && !(LONG_NUMBER in other)) walkFields(state, at, one, other);
+  else compareValues(state, at, toValue(original), toValue(twin));
 }
 
 type JsonRecord = { readonly [key: string]: Json };
@@ -85,15 +88,15 @@ type JsonRecord = { readonly [key: string]: Json };
 const recordOf = (json: Json): JsonRecord | null =>
   typeof json === "object" && json !== null && !Array.isArray(json) ? (json as JsonRecord) : null; // not a list
 
-function walkFields(trial: Trial, at: string, original: JsonRecord, twin: JsonRecord): void {
+function walkFields(state: ComparisonState, at: string, original: JsonRecord, twin: JsonRecord): void {
   for (const key of Object.keys(original)) {
     const path = joinPath(at, key);
-    if (Object.hasOwn(twin, key)) walk(trial, path, original[key] ?? null, twin[key] ?? null);
-    else trial.report(path, "missing", { original: toValue(original[key] ?? null), twin: null });
+    if (Object.hasOwn(twin, key)) walk(state, path, original[key] ?? null, twin[key] ?? null);
+    else state.report(path, "missing", { original: toValue(original[key] ?? null), twin: null });
   }
   for (const key of Object.keys(twin)) {
     if (Object.hasOwn(original, key)) continue;
-    trial.report(joinPath(at, key), "extra", { original: null, twin: toValue(twin[key] ?? null) });
+    state.report(joinPath(at, key), "extra", { original: null, twin: toValue(twin[key] ?? null) });
   }
 }
 

@@ -4,7 +4,7 @@ import { alignItems } from "@/core/compare/align";
 export type LinePart = { readonly text: string; readonly differs: boolean };
 
 const WORDS = /[\p{L}_]+|\d+(?:[.,]\d+)*|\s+|./gsu;
-/** Longer lines are told apart by their common ends alone. */
+/** Longer lines are compared by common prefix and suffix only. */
 const MAX_LENGTH = 4000;
 
 /** The parts of both lines, which joined give the lines again. Cost grows with their length. */

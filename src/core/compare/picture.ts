@@ -8,7 +8,7 @@ export type Picture = { readonly width: number; readonly height: number; readonl
 const MAX_PIXELS = 64 * 1024 * 1024;
 const SIGNATURE = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
 
-/** Null when the bytes are no PNG that can be read, or too large a one. */
+/** Returns null if the bytes are not a readable PNG, or the picture is too large. */
 export function readPicture(data: Uint8Array): Picture | null {
   if (SIGNATURE.some((byte, index) => data[index] !== byte)) return null;
   const header = new DataView(data.buffer, data.byteOffset, data.byteLength);
@@ -51,7 +51,7 @@ function paletteAt(png: Png, pixel: number): number[] {
 
 function channelsAt(png: Png, pixel: number, scale: number): number[] {
   const samples = Array.from({ length: png.channels }, (_, channel) => sampleAt(png, pixel, channel));
-  // One colour of a picture without opacity may stand for nothing at all.
+  // In a picture without alpha one colour may mean transparent.
   const isClear =
     png.transparency !== undefined && samples.every((sample, index) => sample === png.transparency?.[index]);
   const scaled = samples.map((sample) => Math.round(sample * scale));

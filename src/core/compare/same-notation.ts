@@ -1,4 +1,4 @@
-/** Whether two answers are the same to the letter: the quick way out for the great majority of cases. */
+/** Whether two answers are textually identical: the fast path for most cases. */
 import type { Json } from "@/core/formats/json";
 
 /**

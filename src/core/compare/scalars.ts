@@ -1,4 +1,4 @@
-/** Whether two values without parts are the same under an equality; the kind of difference otherwise. */
+/** Compares two scalar values under an equality; returns the kind of difference, or null. */
 import type { Equality } from "@/core/values/equality";
 import { offsetOf, toInstant } from "@/core/values/instant";
 import { exactText, isNumber, type NumberValue } from "@/core/values/number";

@@ -8,10 +8,10 @@ type Row = readonly string[];
 export type Table = { readonly head: Row; readonly rows: readonly Row[]; readonly source: string };
 export type BothTables = { readonly original: Table; readonly twin: Table };
 
-/** A text whose name does not tell is a table when it has a heading and at least this many rows of as many cells. */
-const LEAST_ROWS = 2;
+/** A text of unknown kind is a table if it has a heading and at least this many rows of equal length. */
+const MIN_ROWS = 2;
 
-/** Null for what is no table; `asked` takes anything that has a heading. */
+/** Returns null if it is not a table; `asked` accepts anything with a heading. */
 export function readTable({ name, content }: Document, asked: boolean): Table | null {
   if (typeof content !== "string") return null;
   const named = asked || hasEnding(name, ".csv", ".tsv");
@@ -33,7 +33,7 @@ export const NUMBER = /^-?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?$/;
 /** Prose has commas too: a table has a heading of plain names, and rows that all have its number of cells. */
 function looksLikeTable(head: Row, rows: readonly Row[]): boolean {
   const isHeading = (cell: string) => /^[\p{L}_][\p{L}\p{N}_.()/%-]*( [\p{L}\p{N}_.()/%-]+){0,2}$/u.test(cell);
-  if (head.length < 2 || !head.every(isHeading) || rows.length < LEAST_ROWS) return false;
+  if (head.length < 2 || !head.every(isHeading) || rows.length < MIN_ROWS) return false;
   return rows.every((row) => row.length === head.length);
 }
 

@@ -1,13 +1,13 @@
 /** Two texts, line by line: aligned, so that an inserted line is one divergence and not all that follow. */
 import { alignLines } from "@/core/compare/align-lines";
-import type { Trial } from "@/core/compare/trial";
+import type { ComparisonState } from "@/core/compare/comparison-state";
 import type { Value } from "@/core/values/value";
 
 /** Lines count from 1 in the original where it has the line, else in the twin. */
-export function compareText(trial: Trial, at: string, original: string, twin: string): void {
+export function compareText(state: ComparisonState, at: string, original: string, twin: string): void {
   if (original === twin) return;
   if (
-    trial.settle(at, { original: line(original), twin: line(twin) }, () => sortedLines(original) === sortedLines(twin))
+    state.settle(at, { original: line(original), twin: line(twin) }, () => sortedLines(original) === sortedLines(twin))
   )
     return;
   for (const hunk of alignLines(original, twin)) {
@@ -17,7 +17,7 @@ export function compareText(trial: Trial, at: string, original: string, twin: st
       const [one, other] = [hunk.original[step], hunk.twin[step]];
       const number = (step < removed ? hunk.originalFrom : hunk.twinFrom) + step + 1;
       const kind = step < paired ? "text" : step < removed ? "missing" : "extra";
-      trial.report(`${at}.${number}`, kind, {
+      state.report(`${at}.${number}`, kind, {
         original: one === undefined ? null : line(one),
         twin: other === undefined ? null : line(other),
       });

@@ -1,14 +1,14 @@
 /** When lines were printed: the time from each line to the next, on both sides. */
 import { alignItems } from "@/core/compare/align";
 import type { RunAnswer } from "@/core/compare/answer";
-import type { Trial } from "@/core/compare/trial";
+import type { ComparisonState } from "@/core/compare/comparison-state";
 
 /**
- * Compares the intervals before the lines of stdout that both sides printed, in milliseconds, at `times.LINE`. The first
- * line has none: how long a program takes to start is its language's doing. Two programs never take the same time to the
- * microsecond, so a `timing` allowance says what may be.
+ * Compares the intervals before each stdout line that both sides printed, in milliseconds, at `times.LINE`. The first
+ * line is skipped: start-up time depends on the language. Times never match exactly, so a `timing` allowance sets the
+ * bound.
  */
-export function compareTimes(trial: Trial, original: RunAnswer, twin: RunAnswer): void {
+export function compareTimes(state: ComparisonState, original: RunAnswer, twin: RunAnswer): void {
   const [one, other] = [timedLines(original), timedLines(twin)];
   let [originalAt, twinAt] = [0, 0];
   const hunks = alignItems(one.lines, other.lines);
@@ -17,7 +17,7 @@ export function compareTimes(trial: Trial, original: RunAnswer, twin: RunAnswer)
     for (; originalAt < hunk.originalFrom && twinAt < hunk.twinFrom; originalAt++, twinAt++) {
       const [mine, theirs] = [intervalBefore(one.times, originalAt), intervalBefore(other.times, twinAt)];
       if (mine === null || theirs === null || mine === theirs) continue;
-      trial.report(`times.${originalAt + 1}`, "interval", {
+      state.report(`times.${originalAt + 1}`, "interval", {
         original: { kind: "float", value: mine },
         twin: { kind: "float", value: theirs },
       });

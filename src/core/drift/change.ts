@@ -12,7 +12,7 @@ export type ChangedLine = {
 
 const AROUND = 2;
 
-/** Cost: linear in the texts, as `alignLines`. A break in the numbers says that lines are left out. */
+/** Linear in the texts, as `alignLines`. A gap in the numbers means omitted lines. */
 export function changeOf(before: string, now: string): ChangedLine[] {
   const [old, current] = [before.split("\n"), now.split("\n")];
   const lines: ChangedLine[] = [];
@@ -70,19 +70,19 @@ export function changeOf(before: string, now: string): ChangedLine[] {
 }
 
 /** Larger changes are shown line by line, not word by word. */
-const MOST_PAIRED = 60;
-const LEAST_ALIKE = 0.5;
+const MAX_PAIRED = 60;
+const MIN_ALIKE = 0.5;
 
 /** Lines of a change that are one another, in order: the pairs that share the most. Cost: lines that went times lines that came. */
 function pairLines(gone: readonly string[], came: readonly string[]): (readonly [number, number])[] {
-  if (gone.length > MOST_PAIRED || came.length > MOST_PAIRED) return [];
+  if (gone.length > MAX_PAIRED || came.length > MAX_PAIRED) return [];
   const best = Array.from({ length: gone.length + 1 }, () => new Array<number>(came.length + 1).fill(0));
   const alike = gone.map((line) => came.map((other) => shareOf(line, other)));
   const at = (row: number, column: number) => best[row]?.[column] ?? 0;
   for (let row = gone.length - 1; row >= 0; row--) {
     for (let column = came.length - 1; column >= 0; column--) {
       const share = alike[row]?.[column] ?? 0;
-      const paired = share >= LEAST_ALIKE ? share + at(row + 1, column + 1) : 0;
+      const paired = share >= MIN_ALIKE ? share + at(row + 1, column + 1) : 0;
       const cells = best[row];
       if (cells) cells[column] = Math.max(paired, at(row + 1, column), at(row, column + 1));
     }
@@ -90,7 +90,7 @@ function pairLines(gone: readonly string[], came: readonly string[]): (readonly 
   const pairs: (readonly [number, number])[] = [];
   for (let row = 0, column = 0; row < gone.length && column < came.length; ) {
     const share = alike[row]?.[column] ?? 0;
-    if (share >= LEAST_ALIKE && at(row, column) === share + at(row + 1, column + 1)) pairs.push([row++, column++]);
+    if (share >= MIN_ALIKE && at(row, column) === share + at(row + 1, column + 1)) pairs.push([row++, column++]);
     else if (at(row, column) === at(row + 1, column)) row++;
     else column++;
   }

@@ -1,11 +1,14 @@
 /**
- * Drift: the original changed after its section was ported. What a section looked like when it was last paired or proven is
- * remembered; when its tokens are others now, it is drifted, until agreeing cases ran through all that changed, or a person
- * says that the twin follows.
+ * Drift: the original changed after its section was ported. The section's text is remembered when it is paired or
+ * proven; if its tokens change, it has drifted until agreeing cases run all changed lines, or a person confirms that
+ * the twin follows.
  */
 import { alignLines } from "@/core/compare/align-lines";
 
-/** Why the text was remembered: the section got a twin, its cases agreed and ran it, or a person said that the twin follows. */
+/**
+ * Why the text was remembered: the section got a twin, agreeing cases ran it, or a person confirmed that the twin
+ * follows.
+ */
 export type Basis = "paired" | "proven" | "said";
 
 export type Remembered = {
@@ -19,11 +22,11 @@ export type Remembered = {
   readonly tokens: string;
   readonly at: string;
   readonly basis: Basis;
-  /** The commit that the original stood at, where it is in a repository. */
+  /** The commit checked out in the original's repository, if any. */
   readonly commit: string | null;
 };
 
-/** A section of the original as it stands now. Lines from 1. */
+/** A section of the original in its current state. Lines from 1. */
 export type SectionText = {
   readonly section: string;
   readonly twinSection: string;
@@ -39,7 +42,7 @@ export type DriftedSection = {
   readonly now: SectionText | null;
 };
 
-/** What of one module is drifted; `remembered` are the rows of the module and the twin. */
+/** Finds the drift of one module; `remembered` are the rows of the module and the twin. */
 export function findDrift(
   remembered: readonly Remembered[],
   now: readonly SectionText[],
@@ -49,20 +52,20 @@ export function findDrift(
   return remembered.flatMap((before): DriftedSection[] => {
     const current = byName.get(before.section);
     if (current) return current.tokens === before.tokens ? [] : [{ before, now: current }];
-    // What is gone on both sides, or paired with something else, is nobody's drift.
+    // Sections gone on both sides, or paired with another section, do not drift.
     const isLeft = twinSections.has(before.twinSection) && !now.some((one) => one.twinSection === before.twinSection);
     return isLeft ? [{ before, now: null }] : [];
   });
 }
 
 export type SectionProof = {
-  /** Whether it has cases, and all of them agree or are allowed, on the code of now. */
+  /** Whether it has cases, all of which agree or are allowed on the current code. */
   readonly agrees: boolean;
   /** Lines of its file from 1 that agreeing cases ran, and those that can be run; null where lines are not traced. */
   readonly lines: { readonly executable: ReadonlySet<number>; readonly proven: ReadonlySet<number> } | null;
 };
 
-/** Whether agreeing cases vouch for all that changed: every line that is new was run by one. */
+/** Whether agreeing cases cover the change: one of them ran every new line. */
 export function isFollowed({ before, now }: DriftedSection, proof: SectionProof): boolean {
   if (!now || !proof.agrees) return false;
   const { lines } = proof;

@@ -7,7 +7,7 @@ import type { CaseFacts, Facets } from "@/core/explain/facets";
 export type Finding = {
   /** The cases that it explains. */
   readonly cases: ReadonlySet<CaseFacts>;
-  /** Of the pairs it speaks of, the share that fits, from 0 to 1. */
+  /** The share of applicable pairs that fit, from 0 to 1. */
   readonly fit: number;
   /** How telling a fit is, from 0 to 1: a rare relation weighs more than one that chance makes often. */
   readonly weight: number;

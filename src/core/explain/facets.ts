@@ -1,7 +1,6 @@
 /**
- * What differs, sorted by what can be said of it: numbers against numbers, texts against texts, lists against lists. A
- * number inside a text is a number as well, and the list in which items differ is a list as well, so that one hypothesis
- * is tested wherever its fault can show.
+ * Differences by the kind of values involved: numbers, texts, lists. Numbers inside texts count as numbers and
+ * enclosing lists as lists, so that each hypothesis is tested wherever its fault can show.
  */
 import type { Answer } from "@/core/compare/answer";
 import type { SharedCase } from "@/core/formats/case-line";
@@ -9,7 +8,7 @@ import type { Json } from "@/core/formats/json";
 import type { Divergence } from "@/core/formats/report";
 import { splitPath } from "@/core/values/path";
 
-/** One case as a cause sees it: what was given, and what both sides answered. */
+/** One case as causes see it: its input, and both answers. */
 export type CaseFacts = {
   readonly id: string;
   readonly item: SharedCase;
@@ -48,7 +47,7 @@ export type Facets = {
 /** Texts and lists that are longer are looked at around their first difference: a fault shows there as well as in all of it. */
 const MAX_TEXT = 20_000;
 const MAX_ITEMS = 5_000;
-/** So much of what stands before the first difference is kept. */
+/** This many characters before the first difference are kept. */
 const BEFORE = 0.1;
 
 /** Sorts the differences of cases. Cost grows with the size of what differs, up to a bound for each text and list. */
@@ -64,13 +63,13 @@ export function facetsOf(cases: readonly CaseFacts[], controls: readonly CaseFac
       if (divergence.allowance !== undefined) continue;
       const { at, kind } = divergence;
       for (const list of enclosingLists(facts, at, seenLists)) lists.push({ ...list, facts });
-      // The lost or added items say again what a list of another length says.
+      // Lost and added items repeat what the list's length says.
       if (kind === "length") continue;
       const original = kind === "extra" ? undefined : divergence.original;
       const twin = kind === "missing" ? undefined : divergence.twin;
       all.push({ at, kind, original, twin, facts });
       if (original === undefined || twin === undefined) continue;
-      // The rows of a table in another order: their keys are a list, though none that stands in the answer.
+      // Table rows in another order: their keys form a list, which is not part of the answer itself.
       if (kind === "order" && Array.isArray(original) && Array.isArray(twin)) lists.push({ original, twin, at, facts });
       addScalars({ at, original, twin, facts }, { numbers, texts, times });
     }
@@ -78,7 +77,7 @@ export function facetsOf(cases: readonly CaseFacts[], controls: readonly CaseFac
   return { cases, all, numbers, texts, lists, times, controls };
 }
 
-/** Both at most `most` long, cut at the same place, so that their first difference is in what is left. */
+/** Both at most `most` long, cut at the same place, so that the first difference is kept. */
 function aroundDifference<T extends string | readonly Json[]>(
   original: T,
   twin: T,
@@ -208,7 +207,7 @@ export function toList(value: Json | undefined): Json[] | null {
   return "~obj" in value && Array.isArray(items) ? items : null;
 }
 
-/** What stands at a path of an answer; undefined when nothing does. */
+/** Returns the value at a path of an answer; undefined if there is none. */
 export function valueAt(answer: Answer | null, path: readonly string[]): Json | undefined {
   if (!answer) return undefined;
   let found: Json | undefined = answer as unknown as Json; // an answer is made of JSON

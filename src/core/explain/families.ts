@@ -20,19 +20,19 @@ export type Family = {
   readonly cases: readonly string[];
   /** The case with the shortest input. */
   readonly simplest: string;
-  /** What differs, in a sentence for people. */
+  /** Describes the difference in a sentence. */
   readonly sentence: string;
   /** Likely causes, the best first; none where nothing fits. */
   readonly suspects: readonly Suspect[];
 };
 
-/** A cause that explains this well stands for a fault of its own, even in cases where another one shows too. */
+/** A cause that explains this much is a fault of its own, even in cases that also show another. */
 const SURE = 0.8;
-/** Below this a cause is no reason to keep groups apart. */
+/** Causes below this do not separate groups. */
 const LIKELY = 0.5;
-const LEAST_SCORE = 0.15;
-const MOST_SUSPECTS = 5;
-/** So many cases of a section are looked at closely; the others join by their face. */
+const MIN_SCORE = 0.15;
+const MAX_SUSPECTS = 5;
+/** This many cases of a section are examined closely; the others join groups by appearance. */
 const LOOKED_AT = 300;
 
 /** The families of one section, those with the most cases first. Cost grows with the cases looked at and their answers. */
@@ -100,14 +100,14 @@ export function pathShape(at: string): string {
 const factsOf = ({ parts }: Cluster): CaseFacts[] =>
   [...parts].slice(0, LOOKED_AT).map(([facts, divergences]) => ({ ...facts, divergences }));
 
-/** What each cause comes to for these cases, the best first. */
+/** Evaluates every cause for these cases, best first. */
 export function findSuspects(
   cases: readonly CaseFacts[],
   controls: readonly CaseFacts[],
 ): (Suspect & { explained: ReadonlySet<string> })[] {
   const facets = facetsOf(cases, controls);
   return CAUSES.flatMap((cause) => scored(cause, facets))
-    .filter((suspect) => suspect.score >= LEAST_SCORE)
+    .filter((suspect) => suspect.score >= MIN_SCORE)
     .sort((one, other) => other.score - one.score);
 }
 
@@ -186,7 +186,7 @@ const only = (cluster: Cluster, ids: ReadonlySet<string>): Cluster => ({
 
 function toFamily(cluster: Cluster, controls: readonly CaseFacts[]): Family {
   const all = [...cluster.parts.keys()];
-  const suspects = findSuspects(factsOf(cluster), controls).slice(0, MOST_SUSPECTS);
+  const suspects = findSuspects(factsOf(cluster), controls).slice(0, MAX_SUSPECTS);
   const size = (facts: CaseFacts) => JSON.stringify(inputOf(facts.item)).length;
   const simplest = all.reduce((least, facts) => (size(facts) < size(least) ? facts : least), all[0] as CaseFacts); // a cluster has a case
   const title = CAUSES.find((cause) => cause.name === suspects[0]?.cause)?.title;

@@ -1,4 +1,4 @@
-/** What several causes ask of numbers. */
+/** Numeric tests shared by several causes. */
 import { bestOf, type Finding, findingFrom } from "@/core/explain/cause";
 import {
   answersOf,
@@ -14,7 +14,7 @@ import {
 export const sameNumber = (one: number, other: number): boolean =>
   one === other || Math.abs(one - other) <= 1e-9 * Math.max(1e-6, Math.abs(one), Math.abs(other));
 
-/** The number that a measure of nearly all pairs gives, four in five at least; null when there is none. */
+/** Returns the value of a measure that at least four in five pairs share; null if there is none. */
 export function shared<P>(pairs: readonly P[], measure: (pair: P) => number): number | null {
   const values = pairs.map(measure).filter((value) => Number.isFinite(value));
   for (const candidate of values.slice(0, 5)) {
@@ -24,17 +24,17 @@ export function shared<P>(pairs: readonly P[], measure: (pair: P) => number): nu
   return null;
 }
 
-/** Whether both are whole at so many digits and one step of the last digit apart. */
+/** Whether both are integers at that many digits, one unit in the last digit apart. */
 export function differByUnit(pair: NumberPair, digits: number): boolean {
   const unit = 10 ** -digits;
   const [one, other] = [pair.original.value / unit, pair.twin.value / unit];
   const isWhole = (value: number) => Math.abs(value - Math.round(value)) < 1e-6 && Math.abs(value) < 1e12;
   if (!isWhole(one) || !isWhole(other)) return false;
-  // Whole tens are not told from whole numbers by one pair, but a finer unit would not be one step.
+  // One pair cannot distinguish tens from units, but a finer unit would not be one step.
   return Math.abs(Math.round(one) - Math.round(other)) === 1;
 }
 
-/** Whether a number, as it is written, ends in a 5 just behind so many digits. */
+/** Whether a number's decimal notation ends in a 5 right after that many digits. */
 export function isTie(value: number | undefined, digits: number): boolean {
   if (value === undefined || !Number.isFinite(value)) return false;
   if (digits < 0) return Math.abs(value / 10 ** -digits - Math.trunc(value / 10 ** -digits)) === 0.5;
@@ -48,13 +48,13 @@ export const numericInputs = (facts: CaseFacts): number[] =>
     .flatMap((item) => leavesOf(item))
     .flatMap((leaf) => toNumeric(leaf)?.value ?? []);
 
-/** Whether the place of a pair, or what the case calls, speaks of something. */
+/** Whether the path of a pair, or the called section, mentions something. */
 export function speaksOf(pair: { readonly at: string; readonly facts: CaseFacts }, words: RegExp): boolean {
   const { item } = pair.facts;
   return words.test(pair.at) || ("call" in item && words.test(item.call));
 }
 
-/** One side keeps so many bits of the other, signed or not. */
+/** One side keeps that many bits of the other, signed or unsigned. */
 export function examineWrap({ numbers, controls }: Facets, bits: number): Finding | null {
   const limit = 2n ** BigInt(bits - 1);
   const wrapped = (whole: bigint | null, kept: bigint | null) =>

@@ -51,12 +51,12 @@ export const ORDERS: readonly Order[] = [
   ...order("by length", 3, (one, other) => text(one).length - text(other).length, isTexts),
 ];
 
-/** Texts that stand for items: equal items have equal ones. */
+/** Texts standing for items: equal items have equal texts. */
 export const keysOf = (items: readonly Json[]): string[] => items.map((item) => JSON.stringify(item));
 
 type Lists = { readonly original: readonly Json[]; readonly twin: readonly Json[] };
 
-/** What was found of a pair or of facets: every order asks the same of them again. */
+/** Cached per pair or facets: every order tests the same again. */
 function once<K extends object, V>(find: (key: K) => V): (key: K) => V {
   const known = new WeakMap<K, { readonly value: V }>();
   return (key) => {
@@ -92,7 +92,7 @@ function findOrderedLists({ lists, texts }: Facets): readonly ListPair[] {
 
 type Projection = { readonly original: Key[]; readonly twin: Key[]; readonly isField: boolean };
 
-/** What the items can be sorted by: themselves, or one field or place of each. */
+/** Sort keys of items: the items themselves, or one field or index of each. */
 export const projections: (pair: ListPair) => readonly Projection[] = once(findProjections);
 
 function findProjections({ original, twin }: ListPair): readonly Projection[] {

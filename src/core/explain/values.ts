@@ -1,4 +1,4 @@
-/** What several causes ask of values of any kind. */
+/** Tests shared by several causes, for values of any kind. */
 import type { AnyPair } from "@/core/explain/facets";
 import type { Json } from "@/core/formats/json";
 import { splitPath } from "@/core/values/path";
@@ -10,7 +10,7 @@ const isRecord = (value: Json | undefined): value is { readonly [key: string]: J
 export const isNothing = (value: Json | undefined): boolean =>
   value === null || (isRecord(value) && typeof value["~none"] === "string");
 
-/** Empty texts and containers, nought and false: what some languages take for nothing. */
+/** Values that some languages take as false: empty texts and containers, zero, false. */
 export function isEmpty(value: Json | undefined): boolean {
   if (value === "" || value === 0 || value === false) return true;
   if (Array.isArray(value)) return value.length === 0;
@@ -19,7 +19,7 @@ export function isEmpty(value: Json | undefined): boolean {
   return Object.keys(value).length === 0 || (Array.isArray(items) && items.length === 0);
 }
 
-/** Whether a missing or extra thing is a key of an object, not an item of a list or a line of a text. */
+/** Whether a missing or extra part is a key of an object, not an item of a list or a line of a text. */
 export function isKeyPair({ at, kind }: AnyPair): boolean {
   if (kind !== "missing" && kind !== "extra") return false;
   const parts = splitPath(at);

@@ -1,4 +1,4 @@
-/** What may differ between the two sides, where, and why (formats, section 4). */
+/** Allowances: what may differ between the two sides, where, and why (formats, section 4). */
 import { z } from "zod";
 import { json, recordOf } from "@/core/formats/json";
 
@@ -18,7 +18,7 @@ function isPattern(pattern: string): boolean {
   try {
     return new RegExp(pattern, "gu") instanceof RegExp;
   } catch {
-    // What the engine says is about its own syntax; the schema names the place.
+    // The engine's message describes its own syntax; the schema names the place.
     return false;
   }
 }

@@ -119,7 +119,7 @@ export function parseCaseLines(
   return cases;
 }
 
-/** Which of the three forms a line means to be, so that an error speaks of that form alone. */
+/** Which of the three forms a line is meant to be, so that errors refer to that form. */
 function schemaFor(value: object): z.ZodType<SharedCase> {
   if ("run" in value) return runCaseSchema;
   if ("steps" in value) return stepsCaseSchema;
@@ -139,7 +139,7 @@ export function readPlainCall(value: Readonly<Record<string, unknown>>): CallCas
   if (id === "" || module === "" || call === "" || !Array.isArray(args)) return null;
   if (typeof kwargs !== "object" || kwargs === null || Array.isArray(kwargs)) return null;
   if (Object.hasOwn(kwargs, "__proto__")) return null;
-  return { id, module, call, args, kwargs: kwargs as CallCase["kwargs"] }; // what JSON.parse gives is JSON
+  return { id, module, call, args, kwargs: kwargs as CallCase["kwargs"] }; // JSON.parse returns JSON
 }
 
 function parseCaseLine(source: string, at: { file: string; line: number }): SharedCase {

@@ -1,4 +1,4 @@
-/** What kind of document a text or a file is, where it is set instead of found out. */
+/** The kind of a document, where it is set instead of detected. */
 import { z } from "zod";
 import { recordOf } from "@/core/formats/json";
 

@@ -143,11 +143,11 @@ export function issueToError(
   });
 }
 
-/** A misspelt key shows up twice, as unknown and as missing; the unknown one names what is really there. */
+/** A misspelt key is reported twice, as unknown and as missing; the unknown one names the actual text. */
 export const firstIssue = (issues: readonly z.core.$ZodIssue[]): z.core.$ZodIssue | undefined =>
   issues.find((issue) => issue.code === "unrecognized_keys") ?? issues[0];
 
-/** Unions report one issue with branches inside; the branch that got furthest says what is really wrong. */
+/** Unions report one issue with branches inside; the branch that got furthest is the relevant one. */
 function deepestIssue(issue: z.core.$ZodIssue): z.core.$ZodIssue {
   if (issue.code !== "invalid_union") return issue;
   let best: z.core.$ZodIssue = issue;

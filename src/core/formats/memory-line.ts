@@ -1,6 +1,6 @@
 /**
- * What is remembered of sections, as JSON Lines beside the port file: `"memory": "side-twin.memory.jsonl"` in it keeps the
- * memory there, in version control, so that everybody who works on a port sees the same drift.
+ * Remembered sections as JSON Lines beside the port file: `"memory": "side-twin.memory.jsonl"` keeps the memory there,
+ * under version control, so that everyone on a port sees the same drift.
  */
 import { z } from "zod";
 import { SideTwinError } from "@/core/errors";

@@ -75,7 +75,7 @@ export const portFileSchema = z
         }),
       )
       .default([]),
-    /** What is one module where nothing is listed: each file (a header with its source), or each folder. */
+    /** How files form modules if none are listed: each file (a header with its source), or each folder. */
     modulesBy: z.enum(["file", "folder"]).default("file"),
     moduleMap: z.array(z.strictObject({ original: z.string(), twin: z.string() })).default([]),
     names: z
@@ -85,7 +85,7 @@ export const portFileSchema = z
         keep: z.array(z.string()).default([]),
       })
       .default({ functions: "same", keys: "same", keep: [] }),
-    /** What a person says of pairs: null on one side says that there is none, that is dropped or new. */
+    /** Pairs made by hand: null on one side means that there is no counterpart (dropped or new). */
     pairs: z
       .array(
         z
@@ -103,14 +103,14 @@ export const portFileSchema = z
     allowances: z.array(allowanceSchema).default([]),
     equality: equalitySchema.default({}),
     kinds: kindsByPath.default({}),
-    /** A file beside the port file that keeps what sections looked like when they were ported, for all who work on it. */
+    /** A file beside the port file with the remembered sections, shared by everyone on the port. */
     memory: z
       .string()
       .regex(/^(?!\/|.*\.\.)[\w./ -]+\.jsonl$/, "A path below the port file's folder that ends in .jsonl")
       .optional(),
     /** Modules that are wanted soon. */
     pins: z.array(z.string().min(1)).default([]),
-    /** What was decided of what is bound to the old platform; one with `match` is a snag of the person's own. */
+    /** Decisions about platform-bound items; an entry with `match` defines one of the person's own. */
     snags: z
       .array(
         z.strictObject({

@@ -39,7 +39,7 @@ const caseReportSchema = z.strictObject({
   side: z.enum(["original", "twin", "both"]).optional(),
   why: z.string().optional(),
   lastOutput: z.string().optional(),
-  /** The sides whose answer was kept from an earlier check and used again. */
+  /** The sides whose answer came from the cache. */
   reused: z.array(z.enum(["original", "twin"])).optional(),
   ms: z.strictObject({ original: z.number().nullable(), twin: z.number().nullable() }),
 });
@@ -70,12 +70,12 @@ export const reportSchema = z.strictObject({
   state: z.enum(["complete", "stopped"]),
   /** Sources that were saved while the check ran, again and again: its verdicts are of no one text. */
   changed: z.array(z.string()).optional(),
-  /** What keeps a verdict from meaning what it seems to mean, with the cases. */
+  /** Reasons to doubt a verdict, with the cases. */
   warnings: z.array(z.strictObject({ what: z.string(), cases: z.array(z.string()) })).optional(),
   totals: totalsSchema,
-  /** How many answers of each side were kept from earlier checks and used again. */
+  /** How many answers of each side came from the cache. */
   reused: z.strictObject({ original: z.number().int(), twin: z.number().int() }),
-  /** What ported code was kept from doing while it ran, in words. */
+  /** Restrictions on ported code while it ran, as sentences. */
   protections: z.array(z.string()),
   modules: z.array(moduleReportSchema),
   cases: z.array(caseReportSchema),
@@ -86,7 +86,7 @@ export const reportSchema = z.strictObject({
       module: z.string().nullable(),
       call: z.string(),
       at: z.string(),
-      /** What differs, for people; and the case with the shortest input. */
+      /** The difference as a sentence, and the case with the shortest input. */
       sentence: z.string(),
       simplest: z.string(),
       cases: z.array(z.string()),
@@ -100,7 +100,7 @@ export const reportSchema = z.strictObject({
       used: z.number().int(),
       /** The most that a difference needed of its bound. */
       needed: z.string().optional(),
-      /** What would still excuse all of it, and why it is proposed. */
+      /** A tighter limit that still excuses everything, and why it is proposed. */
       tighter: z.strictObject({ allow: allowSchema, advice: z.string() }).optional(),
     }),
   ),

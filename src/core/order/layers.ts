@@ -1,9 +1,9 @@
-/** What depends on what: modules in layers, what depends on nothing at the bottom, and modules that need each other. */
+/** Dependency layers of modules, independent ones at the bottom, and dependency cycles. */
 
 export type ModuleNeeds = ReadonlyMap<string, readonly string[]>;
 
 export type Layers = {
-  /** Module → its layer, from 0: one above the highest layer it needs; members of a knot share a layer. */
+  /** Module → its layer, from 0: one above the highest layer it needs; members of a dependency cycle share a layer. */
   readonly layer: ReadonlyMap<string, number>;
   /** Strongly connected components of more than one module. */
   readonly knots: readonly (readonly string[])[];

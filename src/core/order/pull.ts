@@ -1,15 +1,15 @@
-/** What somebody who needs a module soon has to port: the fewest modules, in the order in which they can be done. */
+/** The fewest modules to port for a wanted one, in a possible order. */
 import type { ModuleNeeds } from "@/core/order/layers";
 
 export type Pull = {
-  /** What is wanted and all that it needs, as far as it is not done; what is needed comes first. */
+  /** Wanted modules and all that they need, except finished ones; needed ones come first. */
   readonly modules: readonly string[];
   readonly lines: number;
 };
 
 /**
- * `layer` orders the modules; `isDone` says of which nothing is left to do; `lines` are the lines that are left of one.
- * A module that is done holds up nothing below it: what it needs in turn is not looked at. Cost: linear in the needs.
+ * `layer` orders the modules; `isDone` tells finished ones; `lines` are the lines left to port. Needs of finished
+ * modules are ignored. Linear in the needs.
  */
 export function findPull(
   wanted: Iterable<string>,

@@ -1,7 +1,7 @@
 /**
- * What would untie a knot: the fewest imports whose removal leaves no circle. For small knots every set is tried, smallest
- * first; larger ones are ordered so that few imports point backwards (Eades, Lin and Smyth, "A fast and effective heuristic
- * for the feedback arc set problem", 1993), which is near the least and says so.
+ * Finds the fewest imports to cut so that no dependency cycle is left. For small cycles every set is tried, smallest
+ * first; larger ones are ordered so that few imports point backwards (Eades, Lin and Smyth, "A fast and effective
+ * heuristic for the feedback arc set problem", 1993), which is near the minimum and is marked as such.
  */
 
 export type Untie = {
@@ -12,10 +12,10 @@ export type Untie = {
 
 type Edge = readonly [string, string];
 
-/** So many sets are tried at the most. */
-const MOST_SETS = 20_000;
+/** At most this many sets are tried. */
+const MAX_SETS = 20_000;
 
-/** `needs` of the members of one knot; imports to others are passed over. */
+/** `needs` of the members of one dependency cycle; imports to other modules are ignored. */
 export function findUntie(knot: readonly string[], needs: ReadonlyMap<string, readonly string[]>): Untie {
   const members = new Set(knot);
   const edges = knot.flatMap((from) =>
@@ -23,7 +23,7 @@ export function findUntie(knot: readonly string[], needs: ReadonlyMap<string, re
   );
   const bound = backwardEdges(knot, edges);
   for (let size = 1; size < bound.length; size++) {
-    if (combinations(edges.length, size) * edges.length > MOST_SETS * 20)
+    if (combinations(edges.length, size) * edges.length > MAX_SETS * 20)
       return { imports: bound.map(toImport), isLeast: false };
     const found = firstSet(edges, size, (cut) => isFree(knot, edges, cut));
     if (found) return { imports: found.map(toImport), isLeast: true };
@@ -90,7 +90,7 @@ function firstSet(edges: readonly Edge[], size: number, holds: (cut: ReadonlySet
   return walk(0);
 }
 
-/** Whether there is no circle without these edges: members without an import left are taken away until none remains. */
+/** Whether no cycle is left without these edges: repeatedly removes members without imports. */
 function isFree(knot: readonly string[], edges: readonly Edge[], cut: ReadonlySet<Edge>): boolean {
   const left = new Set(knot);
   for (let gone = true; gone; ) {

@@ -1,10 +1,9 @@
 /**
- * The rows of the Bench: both texts cut at their sections and laid level, in the original's order. Nothing is skipped:
- * what stands between sections (imports, comments, top-level statements) is a row too, and twin sections that answer
- * to nothing stand at the end.
+ * Rows of the Bench: both texts cut at their sections and aligned in the original's order. Nothing is skipped: text
+ * between sections (imports, comments, top-level statements) is a row too, and unpaired twin sections come at the end.
  */
-import type { Said } from "@/core/pairing/said";
-import { type Relation, SAID, type SectionPair } from "@/core/pairing/sections";
+import type { ManualPairs } from "@/core/pairing/manual-pairs";
+import { PAIRED_BY_HAND, type Relation, type SectionPair } from "@/core/pairing/sections";
 import type { Section, SectionKind } from "@/core/source/section";
 
 /** Lines from 1, `to` included. */
@@ -17,18 +16,18 @@ export type BenchRow = {
   readonly original: Piece | null;
   readonly twin: Piece | null;
   readonly twinName: string | null;
-  /** `new` has no original; `missing` has no twin yet; `dropped` is to have none, as a person says. */
+  /** `new` has no original; `missing` has no twin yet; `dropped` has none by decision. */
   readonly relation: Relation | "new" | "missing" | "dropped" | "between";
   /** How sure the pairing is, from 0 to 1, and why; null where nothing is paired. */
   readonly score: number | null;
   readonly reasons: readonly string[];
-  /** Whether a person said so. */
-  readonly isSaid: boolean;
+  /** Whether it was paired by hand. */
+  readonly isManual: boolean;
 };
 
-type SaidOfRows = Pick<Said, "dropped" | "isNew">;
+type ManualOfRows = Pick<ManualPairs, "dropped" | "isNew">;
 
-const NOTHING_SAID: SaidOfRows = { dropped: new Map(), isNew: new Set() };
+const NO_MANUAL_PAIRS: ManualOfRows = { dropped: new Map(), isNew: new Set() };
 
 export type SideText = {
   readonly file: string;
@@ -43,13 +42,13 @@ export function benchRows(
   original: readonly SideText[],
   twin: readonly SideText[],
   pairs: readonly SectionPair[],
-  said: SaidOfRows = NOTHING_SAID,
+  manual: ManualOfRows = NO_MANUAL_PAIRS,
 ): BenchRow[] {
   const originalCuts = original.flatMap(cutAtSections);
   const twinCuts = twin.flatMap(cutAtSections);
   const twinByStart = new Map(twinCuts.filter((cut) => cut.section).map((cut) => [keyOf(cut), cut]));
   const used = new Set<Cut>();
-  // A part of what is paired faces nothing of its own: it stands where it would, and says what it is a part of.
+  // A part of a paired section has no row partner: it stays in its place and names the section it is part of.
   const whole = pairs.filter(({ relation }) => !["split", "merged", "moved"].includes(relation));
   const pairOf = new Map(whole.map((pair) => [`${pair.original}:${pair.originalFrom}`, pair]));
   const elsewhere = new Map(
@@ -63,7 +62,7 @@ export function benchRows(
   const betweens = twinCuts.filter((cut) => !cut.section);
   const rows = originalCuts.map((cut): BenchRow => {
     if (!cut.section) {
-      // What stands between sections faces what stands between them there, as long as there is some left.
+      // Text between sections faces the text between them on the other side, while there is some left.
       const partner = betweens.find((other) => !used.has(other)) ?? null;
       if (partner) used.add(partner);
       return betweenRow(cut.piece, partner?.piece ?? null);
@@ -71,7 +70,7 @@ export function benchRows(
     const pair = pairOf.get(`${cut.section.name}:${cut.section.from}`);
     const partner = pair ? (twinByStart.get(`${pair.twin}:${pair.twinFrom}`) ?? null) : null;
     if (partner) used.add(partner);
-    const dropped = said.dropped.get(cut.section.name);
+    const dropped = manual.dropped.get(cut.section.name);
     const answer = partner ? pair : elsewhere.get(keyOf(cut));
     return {
       id: `o:${cut.piece.file}:${cut.piece.from}`,
@@ -81,22 +80,22 @@ export function benchRows(
       twin: partner?.piece ?? null,
       twinName: answer ? nameOf(answer) : null,
       relation: answer?.relation ?? (dropped === undefined ? "missing" : "dropped"),
-      ...(dropped === undefined ? basisOf(answer) : { score: null, reasons: dropped ? [dropped] : [], isSaid: true }),
+      ...(dropped === undefined ? basisOf(answer) : { score: null, reasons: dropped ? [dropped] : [], isManual: true }),
     };
   });
   return [
     ...rows,
-    ...twinCuts.filter((cut) => !used.has(cut)).map((cut) => newRow(cut, splitFrom.get(keyOf(cut)), said)),
+    ...twinCuts.filter((cut) => !used.has(cut)).map((cut) => newRow(cut, splitFrom.get(keyOf(cut)), manual)),
   ];
 }
 
 /** A section that moved is named with the file that it is in. */
 const nameOf = ({ twin, twinFile }: SectionPair): string => (twinFile ? `${twin} in ${twinFile}` : twin);
 
-const basisOf = (pair: SectionPair | undefined): Pick<BenchRow, "score" | "reasons" | "isSaid"> =>
+const basisOf = (pair: SectionPair | undefined): Pick<BenchRow, "score" | "reasons" | "isManual"> =>
   pair
-    ? { score: pair.score, reasons: pair.reasons, isSaid: pair.reasons[0] === SAID }
-    : { score: null, reasons: [], isSaid: false };
+    ? { score: pair.score, reasons: pair.reasons, isManual: pair.reasons[0] === PAIRED_BY_HAND }
+    : { score: null, reasons: [], isManual: false };
 
 function keyOf(cut: Cut): string {
   return `${cut.section?.name}:${cut.section?.from}`;
@@ -113,7 +112,7 @@ const betweenRow = (original: Piece | null, twin: Piece | null): BenchRow => ({
   ...basisOf(undefined),
 });
 
-function newRow(cut: Cut, splitFrom: SectionPair | undefined, said: SaidOfRows): BenchRow {
+function newRow(cut: Cut, splitFrom: SectionPair | undefined, manual: ManualOfRows): BenchRow {
   if (!cut.section) return betweenRow(null, cut.piece);
   const { name, kind } = cut.section;
   return {
@@ -124,7 +123,7 @@ function newRow(cut: Cut, splitFrom: SectionPair | undefined, said: SaidOfRows):
     twin: cut.piece,
     twinName: splitFrom?.original ?? name,
     relation: splitFrom === undefined ? "new" : "split",
-    ...(said.isNew.has(name) ? { score: null, reasons: [SAID], isSaid: true } : basisOf(splitFrom)),
+    ...(manual.isNew.has(name) ? { score: null, reasons: [PAIRED_BY_HAND], isManual: true } : basisOf(splitFrom)),
   };
 }
 

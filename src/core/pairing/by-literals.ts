@@ -1,6 +1,6 @@
 /**
- * Pairs of sections that got wholly other names: by texts and numbers that stand in one section of each side and nowhere else.
- * A message, a table's values or a constant of a formula goes over into a port as it is.
+ * Pairs sections with unrelated names by texts and numbers found in exactly one section of each side. Messages, table
+ * values and constants usually survive a port unchanged.
  */
 import type { Match } from "@/core/pairing/match";
 import type { PlacedSection } from "@/core/pairing/placed-section";
@@ -8,14 +8,14 @@ import { Rivals } from "@/core/pairing/rivals";
 import { dice } from "@/core/pairing/traces";
 
 /** Shorter ones are in everything. */
-const LEAST_LENGTH = 3;
+const MIN_LENGTH = 3;
 /** Two must be shared, or one that is as long as a phrase. */
 const PHRASE = 16;
 /** So much of all that both hold must be shared. */
-const LEAST_LIKENESS = 0.6;
+const MIN_LIKENESS = 0.6;
 const SHOWN = 3;
 
-/** `isFree` tells of what is not paired yet; a literal counts on all sections. Cost: linear in the literals. */
+/** `isFree` selects unpaired sections; literals are counted over all sections. Linear in the literals. */
 export function pairByLiterals(
   original: readonly PlacedSection[],
   twin: readonly PlacedSection[],
@@ -42,7 +42,7 @@ export function pairByLiterals(
     if (!rivals.leads(one, literals.length, 1) || !rivals.leads(other, literals.length, 1)) return [];
     const likeness = one.trace && other.trace ? (dice(one.trace.literals, other.trace.literals) ?? 0) : 0;
     const isEnough = literals.length >= 2 || literals.some((literal) => literal.length >= PHRASE);
-    if (!isEnough || likeness < LEAST_LIKENESS) return [];
+    if (!isEnough || likeness < MIN_LIKENESS) return [];
     const told = literals
       .slice(0, SHOWN)
       .map((literal) => (/^[\d.]+$/.test(literal) ? literal : `"${literal.slice(0, 40)}"`));
@@ -58,7 +58,7 @@ function holders(sections: readonly PlacedSection[]): Map<string, Holder> {
   for (const section of sections) {
     const kind = section.kind === "method" ? "function" : section.kind;
     for (const literal of section.trace?.literals ?? []) {
-      if (literal.length < LEAST_LENGTH) continue;
+      if (literal.length < MIN_LENGTH) continue;
       const key = `${kind}\0${literal}`;
       found.set(key, { literal, section: found.has(key) ? null : section });
     }

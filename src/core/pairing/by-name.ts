@@ -91,12 +91,12 @@ const GENERAL = new Set([
   "base",
 ]);
 
-/** Whether a file's name tells its role and not what is in it. */
+/** Whether a file's name describes its role rather than its content. */
 export const isGeneralName = (file: string): boolean => GENERAL.has(plainForm(file));
 
 const FOLDER_FILE = /(^|\/)(__init__|index|mod|package-info)\.[^./]+$/;
 
-/** Names of folders that say where sources are kept, and nothing of what is in them. */
+/** Folder names that describe the layout, not the content. */
 const PLAIN = new Set([
   "src",
   "lib",

@@ -1,7 +1,7 @@
 /**
- * Pairs of sections whose names say nothing: by the names of their parameters, the texts and numbers in them, their shape, and
- * above all their place, since most ports keep the order of the original. A pair is taken only when each is clearly the best
- * for the other: no pair is better than a wrong one.
+ * Pairs sections whose names are uninformative: by parameter names, texts and numbers, shape, and above all position,
+ * since most ports keep the original's order. A pair is taken only if each is clearly the best for the other: no pair
+ * is better than a wrong one.
  */
 
 import type { PlacedSection } from "@/core/pairing/placed-section";
@@ -16,13 +16,15 @@ export type PlacePair = {
   readonly reasons: readonly string[];
 };
 
-const LEAST_SCORE = 0.7;
+const MIN_SCORE = 0.7;
 /** By so much the best must be better than the next. */
 const MARGIN = 0.04;
 
 type Sides = { readonly original: readonly PlacedSection[]; readonly twin: readonly PlacedSection[] };
 
-/** `pairs` are those that are known; what is in none of them is looked at. Cost: what is left on one side times the other. */
+/**
+ * `pairs` are known; only sections outside them are examined. Cost: unpaired sections of one side × those of the other.
+ */
 export function pairByPlace(
   { original, twin }: Sides,
   pairs: readonly Pick<PlacePair, "one" | "other">[],
@@ -56,7 +58,7 @@ export function pairByPlace(
   }
   return scored.filter(
     ({ one, other, score }) =>
-      score >= LEAST_SCORE && rivals.leads(one, score, MARGIN) && rivals.leads(other, score, MARGIN),
+      score >= MIN_SCORE && rivals.leads(one, score, MARGIN) && rivals.leads(other, score, MARGIN),
   );
 }
 
@@ -110,7 +112,7 @@ function gapsOf(sections: readonly PlacedSection[], taken: ReadonlySet<PlacedSec
 const rank = (section: PlacedSection, sections: readonly PlacedSection[]): number =>
   sections.indexOf(section) / Math.max(1, sections.length - 1);
 
-/** The mean of what can be told, by weight. */
+/** The weighted mean of the available measures. */
 function likeness(one: PlacedSection, other: PlacedSection, place: number): number {
   const words = ({ params }: PlacedSection) => new Set(params.map((name) => wordsOf(name).join("")));
   const isCode = one.kind === "function" || one.kind === "method";
@@ -128,7 +130,7 @@ function likeness(one: PlacedSection, other: PlacedSection, place: number): numb
   return known.reduce((sum, { score, weight }) => sum + score * weight, 0) / total;
 }
 
-/** Names that say something and share no word speak against a pair; null where one says nothing, as `q1` does. */
+/** Informative names without a common word count against a pair; null if one is uninformative, such as `q1`. */
 function nameLikeness(one: PlacedSection, other: PlacedSection): number | null {
   const words = ({ name }: PlacedSection) => new Set(wordsOf(name).filter((word) => /\p{L}{3}/u.test(word)));
   const [mine, theirs] = [words(one), words(other)];

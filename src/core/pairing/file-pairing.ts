@@ -1,7 +1,7 @@
 /**
- * Which files take the place of which modules where names do not say: by the names of their sections, what their texts leave
- * behind, and the words of their paths. The likeliest are taken first; then a file that is left over may hold a part of a
- * module, and a module that is left over may have gone into a file of another.
+ * Finds the files that port modules if names do not tell: by section names, literal fingerprints, and words of paths.
+ * The likeliest are taken first; then left-over files may hold parts of modules, and left-over modules may have been
+ * merged into files of others.
  */
 import { assignFolderFiles } from "@/core/pairing/by-name";
 import { dice, likenessOf, type Trace } from "@/core/pairing/traces";
@@ -18,14 +18,14 @@ export type ModuleSketch = {
   readonly name: string;
   readonly files: readonly FileSketch[];
   readonly twins: readonly string[];
-  /** Its twin's files were found by a name that says little. */
+  /** Its twin's files were found by an uninformative name. */
   readonly isDoubtful?: boolean;
 };
 
-const LEAST_SCORE = 0.35;
-/** A file belongs to a module as one of several when so much of its names are the module's, and so many. */
+const MIN_SCORE = 0.35;
+/** A file is one of several of a module if this share of its names is the module's, and at least this many. */
 const PART = 0.6;
-const LEAST_NAMES = 2;
+const MIN_NAMES = 2;
 
 /** Module → the files of a twin, those it had and those that were found. `files`: all of the twin. Cost: modules times files. */
 export function pairFiles(
@@ -40,7 +40,7 @@ export function pairFiles(
   const near = new Nearby(free());
   const candidates = waiting()
     .flatMap((module) => near.of(module).map((file) => ({ module, file, score: likeness(module, file) })))
-    .filter(({ score }) => score >= LEAST_SCORE)
+    .filter(({ score }) => score >= MIN_SCORE)
     .sort((one, other) => other.score - one.score);
   for (const { module, file } of candidates) {
     if (taken.has(file.path) || (found.get(module.name) ?? []).length > 0) continue;
@@ -59,7 +59,7 @@ export function pairFiles(
     });
     if (home) found.set(home.name, [...(found.get(home.name) ?? []), file.path]);
   }
-  // Names that a file has from the module it belongs to say nothing of another.
+  // Names that a file shares with its own module do not count for another.
   const owned = new Map<string, Set<string>>();
   for (const module of modules) {
     for (const path of found.get(module.name) ?? []) {
@@ -74,7 +74,7 @@ export function pairFiles(
     const home = best(sharing(having, mine), (file) => {
       const theirs = owned.get(file.path);
       const own = [...mine].filter((name) => !theirs?.has(name) && file.names.has(name)).length;
-      return own < LEAST_NAMES ? 0 : own / mine.size;
+      return own < MIN_NAMES ? 0 : own / mine.size;
     });
     if (home) found.set(module.name, [home.path]);
   }
@@ -103,7 +103,7 @@ function byContent(module: ModuleSketch, files: readonly FileSketch[]): ModuleSk
   return isClear ? { ...module, twins: [first.path] } : module;
 }
 
-/** Name → what has it. */
+/** Name → owners. */
 function indexNames<T>(items: readonly T[], namesOf: (item: T) => ReadonlySet<string>): Map<string, T[]> {
   const index = new Map<string, T[]>();
   for (const item of items) {
@@ -116,17 +116,17 @@ function indexNames<T>(items: readonly T[], namesOf: (item: T) => ReadonlySet<st
   return index;
 }
 
-/** What shares a name that is not in everything, in the order of the names. */
+/** Owners that share a name not found everywhere, in order of the names. */
 const sharing = <T>(index: ReadonlyMap<string, readonly T[]>, names: ReadonlySet<string>): T[] => [
   ...new Set(
     [...names].flatMap((name) => ((index.get(name)?.length ?? 0) <= TOO_COMMON ? (index.get(name) ?? []) : [])),
   ),
 ];
 
-/** What stands in more files than this tells none of them. */
+/** Names in more files than this are uninformative. */
 const TOO_COMMON = 60;
 
-/** Files by what is in them, so that not every module is held against every file. */
+/** Index of files by content, so that not every module is compared with every file. */
 class Nearby {
   private readonly byClue = new Map<string, FileSketch[]>();
 
@@ -180,9 +180,9 @@ const joined = ({ files }: ModuleSketch): Trace => ({
 
 const pathWords = (path: string): ReadonlySet<string> => new Set(wordsOf(path.replace(/\.[^./]+$/, "")));
 
-/** The share of names that are among others; 0 when they are too few to say anything. */
+/** Returns the share of names found among others; 0 if there are too few to judge. */
 function heldIn(names: ReadonlySet<string>, others: ReadonlySet<string>): number {
-  if (names.size < LEAST_NAMES) return 0;
+  if (names.size < MIN_NAMES) return 0;
   return [...names].filter((name) => others.has(name)).length / names.size;
 }
 

@@ -1,4 +1,4 @@
-/** Which files make up one module when nobody says: each file its own, a header with the source of its name. */
+/** Groups files into modules if none are listed: each file alone, a header with the source of the same name. */
 
 export type FileGroup = { readonly name: string; readonly files: readonly string[] };
 

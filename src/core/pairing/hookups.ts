@@ -35,7 +35,7 @@ export function fillHookup(hookup: Hookup | undefined, given: Arguments): Filled
   return { args, kwargs: fillRecord(hookup.kwargs, fill), ...told };
 }
 
-/** Whether the twin gets other arguments than the case holds, so that they cannot be compared after the call. */
+/** Whether the twin gets different arguments than the case holds, so that they are not comparable after the call. */
 export const changesArguments = (hookup: Hookup | undefined): boolean =>
   hookup !== undefined && (hookup.args !== undefined || hookup.kwargs !== undefined);
 
@@ -103,7 +103,7 @@ function fillList(
     else filled.push(fill(template));
   }
   while (filled.at(-1) === LEFT_OUT) filled.pop();
-  // What stands before a given item keeps its place.
+  // Items before a given one keep their positions.
   const gaps = filled.flatMap((item, index) => (item === LEFT_OUT ? [index] : []));
   return { items: filled.map((item) => (item === LEFT_OUT ? NOT_GIVEN : item)), gaps };
 }

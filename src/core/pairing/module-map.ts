@@ -1,7 +1,7 @@
 /**
- * The moduleMap: rules that say where in the twin a file of the original has its place. A rule has one wildcard, `*` within a
- * folder or `**` (also written `**` followed by a slash and `*`) through folders, which stands for the same on both sides, in the style
- * of either. Rules can be proposed from what both sides hold, and their effect be shown.
+ * The moduleMap: rules for where a file of the original goes in the twin. A rule has one wildcard, `*` within a folder
+ * or `**` (also written `**` followed by a slash and `*`) through folders, which matches the same text on both sides,
+ * in either style. Rules can be proposed from both trees, and their effect shown.
  */
 import { plainForm } from "@/core/pairing/by-name";
 import { convertName } from "@/core/pairing/naming";
@@ -9,9 +9,9 @@ import { convertName } from "@/core/pairing/naming";
 export type MapRule = { readonly original: string; readonly twin: string };
 
 export type MapEffect = {
-  /** Rule by rule: which files of the original it speaks of, and where their place is. */
+  /** Per rule: the files of the original it covers, and their places. */
   readonly rules: readonly { readonly rule: MapRule; readonly covers: readonly Placed[] }[];
-  /** Files of the original that no rule speaks of. */
+  /** Files of the original that no rule covers. */
   readonly missed: readonly string[];
   /** Files of the twin in which no rule finds a place for anything. */
   readonly leftTwin: readonly string[];
@@ -22,7 +22,10 @@ export type Placed = { readonly original: string; readonly twin: string; readonl
 
 const WILDCARD = /\*\*\/\*|\*+/;
 
-/** Where the first rule that speaks of a file places it; null where none does. `there` is null when nothing is there yet. */
+/**
+ * Returns the place that the first matching rule gives a file; null if none matches. `there` is null if that file does
+ * not exist yet.
+ */
 export function mappedFile(
   rules: readonly MapRule[],
   file: string,
@@ -40,7 +43,7 @@ export function mappedFile(
   return expected && { ...expected, there: null };
 }
 
-/** What the wildcard of a pattern stands for in a path; null when the path does not fit. */
+/** Returns what the wildcard matches in a path; null if the path does not match. */
 function capture(file: string, pattern: string): string | null {
   const found = WILDCARD.exec(pattern);
   if (!found) return file === pattern ? "" : null;
@@ -66,7 +69,7 @@ function spellings(captured: string): string[] {
   return [...new Set(all)].map((spelling) => folder + spelling);
 }
 
-/** What rules do to the sources of both sides. Cost: files times rules. */
+/** Computes the effect of rules on both trees. Cost: files × rules. */
 export function effectOfMap(
   rules: readonly MapRule[],
   sides: { readonly original: readonly string[]; readonly twin: readonly string[] },
@@ -90,7 +93,7 @@ export function effectOfMap(
   };
 }
 
-const MOST_RULES = 12;
+const MAX_RULES = 12;
 
 /**
  * Rules that place as many files as can be, found from files of like names, the one that places the most first. Where the
@@ -106,7 +109,7 @@ export function proposeMap(
   const chosen: MapRule[] = [];
   let left: readonly string[] = sides.original;
   const present = new Set(sides.twin);
-  while (left.length > 0 && chosen.length < MOST_RULES) {
+  while (left.length > 0 && chosen.length < MAX_RULES) {
     const scored = candidates.map((rule) => ({
       rule,
       placed: left.filter((file) => mappedFile([rule], file, present)?.there != null),
@@ -115,7 +118,7 @@ export function proposeMap(
       (top, one) => (one.placed.length > (top?.placed.length ?? 0) ? one : top),
       null,
     );
-    // A rule for one file of many says nothing that its name does not.
+    // A rule for one file of many adds nothing to its name.
     if (!best || best.placed.length < Math.min(2, sides.original.length)) break;
     chosen.push(best.rule);
     const placed = new Set(best.placed);
@@ -135,7 +138,7 @@ function candidateRules({ original, twin }: { original: readonly string[]; twin:
       const [one, two] = [splitPath(file), splitPath(other)];
       add({ original: `${one.folder}*${one.ending}`, twin: `${two.folder}*${two.ending}` });
       const [mine, theirs] = [one.folder.split("/").slice(0, -1), two.folder.split("/").slice(0, -1)];
-      // Folders that both paths end in are what the wildcard stands for.
+      // Common trailing folders of both paths become the wildcard.
       while (mine.length > 0 && theirs.length > 0 && mine.at(-1) === theirs.at(-1)) {
         mine.pop();
         theirs.pop();

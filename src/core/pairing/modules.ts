@@ -14,7 +14,7 @@ export type PortModule = {
   readonly original: readonly string[];
   /** Twin name → files; an empty list when nothing is ported. */
   readonly twins: Readonly<Record<string, readonly string[]>>;
-  /** The twins whose files were found by a name that says little, such as `main`: what is in the files decides. */
+  /** Twins whose files were found by an uninformative name, such as `main`: their content decides. */
   readonly doubtful?: readonly string[];
   readonly leftOut?: string;
 };
@@ -53,7 +53,7 @@ export function resolveModules(port: PortFile, tree: PortTree): PortModule[] {
   });
 }
 
-/** Paths as they stand, and what each pattern among them matches. */
+/** Expands patterns among paths; plain paths are kept. */
 function expand(listed: readonly string[], files: readonly string[]): string[] {
   const found = listed.flatMap((entry) => matching(entry, files));
   return [...new Set(found)];
@@ -64,7 +64,7 @@ function matching(entry: string, files: readonly string[]): string[] {
   return files.filter((file) => matchesFile(file, entry));
 }
 
-/** Module → its files on one twin: by what is listed, by the moduleMap, and by their names. A header goes with its source. */
+/** Module → its files on one twin: listed, by the moduleMap, or by name. A header goes with its source. */
 function placeModules(
   port: PortFile,
   twin: PortFile["twins"][number],
@@ -113,7 +113,7 @@ function groupByFolder(files: readonly string[], taken: ReadonlySet<string>): Fi
   );
 }
 
-/** JavaScript and TypeScript stand for each other: a port to TypeScript may leave a file in JavaScript for a while. */
+/** JavaScript and TypeScript are interchangeable: a port to TypeScript may leave a file in JavaScript for a while. */
 export function isSourceOf(file: string, language: string): boolean {
   const found = languageOf(file);
   const family = (name: string | null) => (name === "typescript" || name === "tsx" ? "javascript" : name);

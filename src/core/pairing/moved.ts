@@ -1,4 +1,4 @@
-/** Sections that left their module: what is unpaired in one module of the original and stands in a file of another in the twin. */
+/** Finds sections that moved to another module. */
 import type { PlacedSection } from "@/core/pairing/placed-section";
 import { scoreSections } from "@/core/pairing/score-sections";
 import type { SectionPair } from "@/core/pairing/sections";
@@ -11,9 +11,9 @@ export type LeftOver = {
   readonly twin: readonly { readonly module: string | null; readonly section: PlacedSection }[];
 };
 
-const LEAST_SCORE = 0.6;
+const MIN_SCORE = 0.6;
 
-/** Module → pairs with files elsewhere. A name must be left over once on each side to say anything. Cost: linear. */
+/** Module → pairs with files elsewhere. Only names unmatched exactly once on each side count. Linear. */
 export function findMoved({ original, twin }: LeftOver): Map<string, SectionPair[]> {
   const wanted = new Map<string, { module: string; section: PlacedSection }[]>();
   for (const [module, sections] of original)
@@ -25,7 +25,7 @@ export function findMoved({ original, twin }: LeftOver): Map<string, SectionPair
     const [other, ...others] = there.get(key) ?? [];
     if (!one || !other || more.length > 0 || others.length > 0 || other.module === one.module) continue;
     const { score, reasons } = scoreSections(one.section, other.section, { isOnly: () => true });
-    if (score < LEAST_SCORE) continue;
+    if (score < MIN_SCORE) continue;
     push(found, one.module, {
       original: one.section.name,
       twin: other.section.name,

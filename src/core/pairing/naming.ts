@@ -1,4 +1,4 @@
-/** How a name of the original is spelled in the twin. Leading underscores, ALL_CAPS and names kept by pattern stay. */
+/** Spells a name of the original in the twin's style. Leading underscores, ALL_CAPS and names kept by pattern stay. */
 import type { Json } from "@/core/formats/json";
 import type { Names, NamingStyle } from "@/core/formats/port-file";
 import { matchesGlob } from "@/core/values/path";
@@ -38,7 +38,7 @@ const candidatesOf = new WeakMap<Names, Map<string, readonly string[]>>();
 
 /** The names a section may have in the twin, best first: the exact one, then the converted one. Dotted names by part. */
 export function nameCandidates(name: string, names: Names): readonly string[] {
-  // Asked for every case, and a port has few names.
+  // Cached: called for every case, and a port has few names.
   const known = candidatesOf.get(names) ?? new Map<string, readonly string[]>();
   candidatesOf.set(names, known);
   const found = known.get(name) ?? findCandidates(name, names);

@@ -10,7 +10,7 @@ import { resolveModules } from "@/core/pairing/modules";
 import { findMoved } from "@/core/pairing/moved";
 import { convertKeys, convertName, nameCandidates } from "@/core/pairing/naming";
 import type { PlacedSection } from "@/core/pairing/placed-section";
-import { pairSections, SAID } from "@/core/pairing/sections";
+import { PAIRED_BY_HAND, pairSections } from "@/core/pairing/sections";
 import { traceOf } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 import { portFile } from "@/testing/temporary-port";
@@ -435,14 +435,22 @@ describe("sections", () => {
     const twin = [section("one", 1), section("two", 5)];
     const pairs = pairSections(original, twin, {
       hooked: new Map(),
-      said: new Map([
+      manual: new Map([
         ["one", "two"],
         ["three", null],
       ]),
       isNew: new Set(["one"]),
     });
     expect(pairs).toEqual([
-      { original: "one", twin: "two", originalFrom: 1, twinFrom: 5, relation: "renamed", score: 1, reasons: [SAID] },
+      {
+        original: "one",
+        twin: "two",
+        originalFrom: 1,
+        twinFrom: 5,
+        relation: "renamed",
+        score: 1,
+        reasons: [PAIRED_BY_HAND],
+      },
     ]);
   });
 
@@ -570,7 +578,7 @@ describe("sections that left their module", () => {
     const rows = benchRows([text], [], [moved], { dropped: new Map([["g", "nobody calls it"]]), isNew: new Set() });
     expect(rows).toMatchObject([
       { name: "f", relation: "moved", twinName: "f in other.ts", twin: null },
-      { name: "g", relation: "dropped", reasons: ["nobody calls it"], isSaid: true },
+      { name: "g", relation: "dropped", reasons: ["nobody calls it"], isManual: true },
     ]);
   });
 });

@@ -1,4 +1,4 @@
-/** What is left over on one side as a part of what is paired on the other: sections that were split or merged. */
+/** Pairs left-over sections with parts of paired ones: sections that were split or merged. */
 import type { Match } from "@/core/pairing/match";
 import type { PlacedSection } from "@/core/pairing/placed-section";
 import type { Section } from "@/core/source/section";
@@ -11,11 +11,11 @@ type Taken = {
   readonly takenTwin: ReadonlySet<PlacedSection>;
 };
 
-/** A part holds this share of its texts and calls from the whole, and so many at the least. */
+/** A part shares this portion of its texts and calls with the whole, and at least this many. */
 const HELD = 0.7;
-const LEAST_HELD = 4;
+const MIN_HELD = 4;
 
-/** Cost: what is left over times what is paired. */
+/** Cost: left-over sections × paired ones. */
 export function findParts(
   original: readonly PlacedSection[],
   twin: readonly PlacedSection[],
@@ -71,7 +71,7 @@ function holder(
   side: "one" | "other",
 ): { readonly match: Match; readonly score: number; readonly reasons: readonly string[] } | null {
   const mine = part.trace ? [...part.trace.literals, ...part.trace.calls] : [];
-  if (mine.length < LEAST_HELD) return null;
+  if (mine.length < MIN_HELD) return null;
   let best: { match: Match; score: number; reasons: string[] } | null = null;
   for (const match of wholes) {
     const { trace } = match[side];

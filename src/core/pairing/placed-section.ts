@@ -1,5 +1,5 @@
 import type { Trace } from "@/core/pairing/traces";
 import type { Section } from "@/core/source/section";
 
-/** A section together with the file it stands in, and what its text leaves behind where that is known. */
+/** A section with its file, and its literal fingerprint if known. */
 export type PlacedSection = Section & { readonly file: string; readonly trace?: Trace };

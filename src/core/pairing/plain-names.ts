@@ -7,7 +7,7 @@ import { wordsOf } from "@/core/pairing/words";
 
 export type PlainNames = ReadonlyMap<PlacedSection, string>;
 
-/** So many functions, and this share of them, must begin alike before their beginning counts as a prefix. */
+/** This many functions, and this share of them, must start alike for the start to count as a prefix. */
 const LEAST = 3;
 const SHARE = 0.5;
 
@@ -52,7 +52,7 @@ function prefixOf(sections: readonly PlacedSection[]): readonly string[] {
   }
 }
 
-/** So many of the other side's names may begin with it by chance. */
+/** This many names of the other side may start with it by chance. */
 const CHANCE = 0.15;
 
 function isShared([first]: readonly string[], others: readonly PlacedSection[]): boolean {

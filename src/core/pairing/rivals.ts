@@ -1,4 +1,4 @@
-/** Who is best for whom: a pair is taken only when each side is clearly the best for the other. */
+/** Picks mutual best matches: a pair is taken only if each side is clearly the best for the other. */
 import type { PlacedSection } from "@/core/pairing/placed-section";
 
 /** The best and the second best score of each section, on either side. */
@@ -14,7 +14,7 @@ export class Rivals {
     } else if (score > top.next) top.next = score;
   }
 
-  /** Whether the score is the section's best, and better than the next by so much. */
+  /** Whether the score is the section's best by at least the margin. */
   leads(section: PlacedSection, score: number, margin: number): boolean {
     const top = this.tops.get(section);
     return top !== undefined && score === top.best && score - top.next >= margin;

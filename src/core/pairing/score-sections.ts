@@ -7,13 +7,16 @@ import type { Section } from "@/core/source/section";
 
 export type Scored = { readonly score: number; readonly reasons: readonly string[] };
 
-/** Below this a likeness of the texts says that two sections have nothing to do with each other. */
+/** Below this similarity of their texts two sections are unrelated. */
 const STRANGE = 0.12;
 /** So much must be in the texts before they outweigh a name. */
 const ENOUGH = 6;
 const SHOWN = 4;
 
-/** `isOnly` tells of the last words of a name whether they stand on each side once. Score from 0 to 1. Cost: the words and texts of both. */
+/**
+ * `isOnly(key)`: true if exactly one section on each side ends in this name. Score from 0 to 1. Linear in words and
+ * texts of both.
+ */
 export function scoreSections(
   one: PlacedSection,
   other: PlacedSection,
@@ -36,7 +39,7 @@ export function scoreSections(
   if (first.join("") === second.join("")) return named(0.97, "the same name in another style");
   if (accessed(first).join("") === accessed(second).join("")) return named(0.9, "an accessor of the same name");
   const exact = [lastWords(mine), lastWords(theirName)] as const;
-  // What reads or writes a field is looked at by the field where its whole name is not there.
+  // Compare accessors by field name when their full names differ.
   const [own, theirs] = exact[0] === exact[1] ? exact : [lastField(mine), lastField(theirName)];
   // The method of a class that has another name, or a function that became a method.
   const isMoved = own !== "" && own === theirs && one.kind !== "class" && other.kind !== "class";
@@ -66,7 +69,7 @@ type Names = readonly [readonly string[], readonly string[]];
 
 const sharedWords = ([one, other]: Names): string[] => one.filter((word) => other.includes(word));
 
-/** Of two methods of one class, the name of the class says little of which is which. */
+/** Between two methods of one class, the class name does not discriminate. */
 function nameLikeness(names: Names, own: Names | null): number {
   const likeness = (both: Names) => (2 * sharedWords(both).length) / (both[0].length + both[1].length);
   return own === null ? likeness(names) : (likeness(names) + likeness(own)) / 2;
@@ -80,7 +83,7 @@ function ownWords(one: string, other: string): Names | null {
   return isSame ? [wordsOf(one.slice(mine + 1)), wordsOf(other.slice(theirs + 1))] : null;
 }
 
-/** Name, parameters, texts and length together; null where the texts hold too little to say anything. */
+/** Similarity of name, parameters, texts and length; null if the texts hold too little to judge. */
 function mixed(
   one: PlacedSection,
   other: PlacedSection,
@@ -108,10 +111,10 @@ function textReason(one: PlacedSection, other: PlacedSection): string[] {
 /** The words of the last part of a name. */
 export const lastWords = (name: string): string => wordsOf(name.split(".").at(-1) ?? "").join("");
 
-/** The same without what says that it is an accessor. */
+/** The name without the prefix of an accessor. */
 export const lastField = (name: string): string => accessed(wordsOf(name.split(".").at(-1) ?? "")).join("");
 
-/** The words without the one that says that a field is read or written. */
+/** The words without the one for reading or writing a field. */
 const accessed = (words: readonly string[]): string[] =>
   words.length > 1
     ? words.filter((word, index) => !(/^(get|set|is)$/.test(word) && index < words.length - 1))
@@ -127,7 +130,7 @@ function kindsOf(one: Section, other: Section): number {
   if (one.kind === other.kind) return 1;
   const kinds = [one.kind, other.kind].sort().join();
   if (kinds === "function,method" || kinds === "class,constant" || kinds === "constant,function") return 0.9;
-  // What makes objects is a function in the older style of some languages.
+  // A constructor is a function in the older style of some languages.
   const isMaker = kinds === "class,function" && /^_*[A-Z]/.test(one.name) && /^_*[A-Z]/.test(other.name);
   return isMaker ? 0.95 : 0.5;
 }

@@ -1,7 +1,6 @@
 /**
- * Which twin section answers for which original section: by names through naming styles first, then by what their texts
- * leave behind; what is left over may be a part of a section that is paired (split) or have gone into one (merged). What a
- * person says comes before all of it.
+ * Pairs sections of the original and the twin: by name through naming styles, then by literal fingerprint; left-over
+ * sections may be parts of a paired one (split) or merged into one. Manual pairs come first.
  */
 import { pairByLiterals } from "@/core/pairing/by-literals";
 import { pairByPlace } from "@/core/pairing/by-place";
@@ -29,32 +28,32 @@ export type SectionPair = {
   readonly twinFile?: string;
 };
 
-/** What is said of a module's sections from outside: by hookups, and by a person. */
-export type PairingWords = {
+/** Pairs given from outside: by hookups, and by hand. */
+export type GivenPairs = {
   /** Original → twin of hookups, whose arguments or result have another shape. */
   readonly hooked: ReadonlyMap<string, string>;
-  /** Original → twin as a person says; null for what is dropped. */
-  readonly said: ReadonlyMap<string, string | null>;
-  /** Sections of the twin that a person says are new. */
+  /** Original → twin as paired by hand; null if dropped. */
+  readonly manual: ReadonlyMap<string, string | null>;
+  /** Sections of the twin marked as new by hand. */
   readonly isNew: ReadonlySet<string>;
 };
 
 /** The reason of a pair that a person has made. */
-export const SAID = "the port file says so";
+export const PAIRED_BY_HAND = "the port file says so";
 
-export const NO_WORDS: PairingWords = { hooked: new Map(), said: new Map(), isNew: new Set() };
+export const NO_GIVEN_PAIRS: GivenPairs = { hooked: new Map(), manual: new Map(), isNew: new Set() };
 
-const LEAST_SCORE = 0.6;
+const MIN_SCORE = 0.6;
 /** From here on names alone have met. */
 const SURE = 0.9;
 const MARGIN = 0.005;
-const MOST_RIVALS = 40;
+const MAX_RIVALS = 40;
 
 /** Pairs in the original's order. Cost: sections whose names meet, and those that are left on one side times the other. */
 export function pairSections(
   allOriginal: readonly PlacedSection[],
   allTwin: readonly PlacedSection[],
-  words: PairingWords = NO_WORDS,
+  words: GivenPairs = NO_GIVEN_PAIRS,
 ): SectionPair[] {
   const { found, original, twin } = takeSaid(allOriginal, allTwin, words);
   const candidates = candidatesOf(original, twin, words.hooked);
@@ -72,7 +71,7 @@ export function pairSections(
     if (!isFree(candidate) || undecided.has(candidate)) continue;
     // Two that are as likely, and neither by its whole name: no pair is better than one of them by chance.
     const rivals = candidates
-      .slice(index + 1, index + 1 + MOST_RIVALS)
+      .slice(index + 1, index + 1 + MAX_RIVALS)
       .filter((rival) => candidate.score - rival.score < MARGIN && isFree(rival))
       .filter((rival) => (rival.one === candidate.one) !== (rival.other === candidate.other));
     if (candidate.score >= SURE || rivals.length === 0) take(candidate);
@@ -103,26 +102,26 @@ export function pairSections(
   return pairs.sort((first, second) => (place.get(first.original) ?? 0) - (place.get(second.original) ?? 0));
 }
 
-/** What a person says, and the sections of which nothing is said. */
+/** Takes manual pairs, and returns the other sections. */
 function takeSaid(
   original: readonly PlacedSection[],
   twin: readonly PlacedSection[],
-  { said, isNew }: PairingWords,
+  { manual, isNew }: GivenPairs,
 ): { found: SectionPair[]; original: PlacedSection[]; twin: PlacedSection[] } {
   const byName = new Map(twin.map((section) => [section.name, section]));
   const found: SectionPair[] = [];
   const taken = new Set<PlacedSection>();
   for (const one of original) {
-    const wanted = said.get(one.name);
+    const wanted = manual.get(one.name);
     const other = wanted == null ? undefined : byName.get(wanted);
     if (!other) continue;
     taken.add(other);
     const relation = isReshaped(one, other) ? "reshaped" : one.name === other.name ? "same" : "renamed";
-    found.push(toPair({ one, other, score: 1, reasons: [SAID] }, relation));
+    found.push(toPair({ one, other, score: 1, reasons: [PAIRED_BY_HAND] }, relation));
   }
   return {
     found,
-    original: original.filter(({ name }) => !said.has(name)),
+    original: original.filter(({ name }) => !manual.has(name)),
     twin: twin.filter((section) => !taken.has(section) && !isNew.has(section.name)),
   };
 }
@@ -155,7 +154,7 @@ function candidatesOf(
       hook === undefined ? (byWords.get(wordsOf(plain(one)).join("")) ?? []) : twin.filter(({ name }) => name === hook);
     for (const other of namesakes) {
       const made = hook === undefined ? score(one, other) : { score: 1, reasons: ["a hookup names it"] };
-      if (made.score < LEAST_SCORE) continue;
+      if (made.score < MIN_SCORE) continue;
       candidates.push({ one, other, ...made });
       met.original.add(one);
       met.twin.add(other);
@@ -168,7 +167,7 @@ function candidatesOf(
   for (const one of left.original) {
     for (const other of left.twin) {
       const made = score(one, other);
-      if (made.score >= LEAST_SCORE) candidates.push({ one, other, ...made });
+      if (made.score >= MIN_SCORE) candidates.push({ one, other, ...made });
     }
   }
   return candidates;
@@ -182,7 +181,7 @@ function countLast(names: readonly string[]): Map<string, number> {
   return counts;
 }
 
-/** Classes with other names are one when most of what is paired of their methods is paired with each other. */
+/** Classes with different names are paired if most paired methods of one are paired with the other's. */
 function classesByMethods(
   original: readonly PlacedSection[],
   twin: readonly PlacedSection[],
@@ -228,7 +227,7 @@ function makersOf(
   });
 }
 
-function relationOf({ one, other }: Match, { hooked }: PairingWords): Relation {
+function relationOf({ one, other }: Match, { hooked }: GivenPairs): Relation {
   if (hooked.has(one.name) || isReshaped(one, other)) return "reshaped";
   return one.name === other.name ? "same" : "renamed";
 }

@@ -1,4 +1,4 @@
-/** What a piece of code leaves behind in any language: the texts and numbers in it, and the names that it calls. */
+/** Literal fingerprint of code in any language: its texts, numbers and called names. */
 import { wordsOf } from "@/core/pairing/words";
 
 export type Trace = {
@@ -15,7 +15,7 @@ const NO_CALLS = new Set(
   "if for while switch catch return function def elif and or not in print with match await new".split(" "),
 );
 /** The texts of formats and the numbers 0 to 9 are in everything. */
-const LEAST_DIGITS = 2;
+const MIN_DIGITS = 2;
 
 /** Cost: linear in the text. */
 export function traceOf(text: string): Trace {
@@ -24,9 +24,9 @@ export function traceOf(text: string): Trace {
     const first = token[0] ?? "";
     if (/\d/.test(first)) {
       const plain = token.replaceAll("_", "");
-      if (plain.length >= LEAST_DIGITS) literals.add(String(Number(plain)));
+      if (plain.length >= MIN_DIGITS) literals.add(String(Number(plain)));
     } else if (/["'`]/.test(first)) {
-      // Templates and format texts are written otherwise on the other side: their plain parts are what is shared.
+      // Templates and format texts are written differently: compare their literal parts.
       for (const part of token.replace(/^["'`]+|["'`]+$/g, "").split(/\$?\{[^}]*\}|%[-\d.]*[a-z]/))
         if (part.trim().length > 1) literals.add(part.trim());
     } else if (/[\p{L}_$]/u.test(first) && !NO_CALLS.has(token)) calls.add(wordsOf(token).join(""));
@@ -42,7 +42,7 @@ export function dice(one: ReadonlySet<string>, other: ReadonlySet<string>): numb
   return (2 * shared) / (one.size + other.size);
 }
 
-/** What two traces share, as it is shown: texts in quotes, numbers, and names that are called. */
+/** Formats what two fingerprints share: quoted texts, numbers, called names. */
 export function sharedOf(one: Trace, other: Trace): string[] {
   const isShared = (set: ReadonlySet<string>) => (item: string) => set.has(item);
   const literals = [...one.literals].filter(isShared(other.literals));

@@ -1,8 +1,8 @@
-/** What was seen when the original ran by itself: what the baseline is made of. */
+/** The baseline: results of running the original by itself. */
 import type { Broken } from "@/core/compare/answer";
 import type { ErrorRecord } from "@/core/errors";
 
-/** One program run of the original, with what it printed, cut. */
+/** One program run of the original, with its output cut. */
 export type SeenRun = {
   readonly id: string;
   readonly argv: readonly string[];

@@ -3,7 +3,7 @@
  * that this port has finished, as a range and never as one figure.
  */
 
-/** What a module's points are made of; `outside` and `snags` are uses, null while the survey is still read. */
+/** The parts of a module's points; `outside` and `snags` are uses, null until the survey is read. */
 export type ModuleSize = {
   readonly lines: number;
   readonly complexity: number;
@@ -25,23 +25,23 @@ export function pointsOf({ lines, complexity, outside, snags }: ModuleSize): num
   return Math.round(sum * 10) / 10;
 }
 
-/** Points that are left of a module: what is proven of it is done. */
+/** Points left of a module: proven lines are done. */
 export const pointsLeft = (
   points: number,
   module: { readonly isDone: boolean; readonly proven: number | null },
 ): number => (module.isDone ? 0 : points * (1 - (module.proven ?? 0)));
 
-/** Longer pauses are no work; what is done between two saves is at least this much. */
+/** Longer pauses are not work; work between two saves is at least this long. */
 const PAUSE_MS = 30 * 60_000;
-const LEAST_MS = 5 * 60_000;
+const MIN_MS = 5 * 60_000;
 
-/** Hours of work that moments of saving and checking tell of: the time between them, pauses aside. */
+/** Hours of work derived from moments of saving and checking: the time between them without pauses. */
 export function workedHours(moments: readonly number[]): number {
   const sorted = [...moments].sort((one, other) => one - other);
   let sum = 0;
   for (const [index, at] of sorted.entries()) {
     const gap = at - (sorted[index - 1] ?? Number.NEGATIVE_INFINITY);
-    sum += gap <= PAUSE_MS ? gap : LEAST_MS;
+    sum += gap <= PAUSE_MS ? gap : MIN_MS;
   }
   return sum / 3_600_000;
 }
@@ -76,7 +76,7 @@ export type Effort = {
   readonly total: number;
   readonly left: number;
   readonly pace: Pace;
-  /** What was left after each check that ended, oldest first. */
+  /** Points left after each finished check, oldest first. */
   readonly history: readonly EffortPoint[];
   readonly isComplete: boolean;
 };

@@ -6,16 +6,16 @@ export type ModuleState = "left-out" | "waiting" | "ready" | "under-way" | "agre
 export type ModuleFacts = {
   readonly leftOut: boolean;
   readonly hasTwin: boolean;
-  /** Whether everything it needs agrees or is proven, or was left out. */
+  /** Whether every module it needs agrees, is proven or is excluded. */
   readonly needsMet: boolean;
   readonly totals: Totals;
-  /** True when a verdict is about older code than what stands in the folders now. */
+  /** True if a verdict is for older code than the folders contain now. */
   readonly stale: boolean;
   readonly lines: number;
   readonly provenLines: number | null;
 };
 
-/** `agrees`: every case was checked against the code of now, and agrees or is allowed; `proven`: every line, too. */
+/** `agrees`: every case was checked against the current code and agrees or is allowed; `proven`: every line as well. */
 export function moduleState(facts: ModuleFacts): ModuleState {
   if (facts.leftOut) return "left-out";
   if (!facts.hasTwin) return facts.needsMet ? "ready" : "waiting";
@@ -24,7 +24,7 @@ export function moduleState(facts: ModuleFacts): ModuleState {
   return facts.provenLines !== null && facts.provenLines >= facts.lines ? "proven" : "agrees";
 }
 
-/** The one outcome that stands for many: the worst of them, `skipped` only when nothing else is there. */
+/** Summarises outcomes by the worst; `skipped` only if there is nothing else. */
 export function worstOutcome(totals: Totals): keyof Omit<Totals, "cases"> | "idle" {
   for (const outcome of ["broken", "differ", "unsteady"] as const) if (totals[outcome] > 0) return outcome;
   if (totals.agree + totals.allowed === 0) return totals.skipped > 0 ? "skipped" : "idle";

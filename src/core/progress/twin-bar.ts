@@ -1,4 +1,4 @@
-/** The twin bar: the original's sections with how far each is proven, over what stands for them in the twin. */
+/** The twin bar: the original's sections by how far each is proven, above the state of their twins. */
 
 import type { Totals } from "@/core/formats/report";
 import { isAgreement } from "@/core/progress/done";
@@ -40,7 +40,7 @@ export function barSegments(sections: readonly BarSection[], lines: FileLines): 
     }));
 }
 
-/** How a stretch of the twin is drawn, by what its cases say. */
+/** Returns how a stretch of the twin is drawn, from its cases' verdicts. */
 export function twinShade(totals: Totals): BarSegment["twin"] {
   const worst = worstOutcome(totals);
   if (isAgreement(worst)) return "agree";

@@ -11,7 +11,7 @@ import {
   type Report,
 } from "@/core/formats/report";
 
-/** What is known of a module of the original, and of its twins by their names. */
+/** Facts about a module of the original, and about its twins by name. */
 export type ModuleFacts = {
   readonly name: string;
   readonly lines: number;
@@ -23,7 +23,7 @@ export type ModuleFacts = {
   readonly peakMb: ReadonlyMap<string, number>;
 };
 
-/** What the counts of a report need of a case. */
+/** The fields of a case that the counts of a report need. */
 export type CountedCase = {
   readonly outcome: Outcome;
   readonly module: string | null;
@@ -37,9 +37,9 @@ export type ReportFacts = {
   readonly startedAt: string;
   readonly seconds: number;
   readonly state: Report["state"];
-  /** What is counted; every case of the check. */
+  /** Counted: every case of the check. */
   readonly verdicts: readonly CountedCase[];
-  /** What is listed; may be left out where only the counts are asked for. */
+  /** Listed; may be omitted if only counts are needed. */
   readonly cases: readonly CaseReport[];
   readonly modules: readonly ModuleFacts[];
   readonly twins: readonly string[];

@@ -1,6 +1,6 @@
-/** What the totals of a check come to. */
+/** Sums the totals of a check. */
 import type { Totals } from "@/core/formats/report";
 
-/** Whether any case got as far as a verdict on both sides: without one, a check shows nothing. */
+/** Whether any case reached a verdict on both sides; without one, a check proves nothing. */
 export const hasCompared = ({ agree, allowed, differ, broken, unsteady }: Totals): boolean =>
   agree + allowed + differ + broken + unsteady > 0;

@@ -5,14 +5,14 @@ import type { Node } from "web-tree-sitter";
 export type Span = readonly [from: number, to: number, style: Style];
 type Style = "c" | "s" | "n" | "k" | "t";
 
-/** The types of a grammar's nodes by what they are. Comments are those whose type says so. */
+/** Node types of a grammar by role. Types containing "comment" are comments. */
 export type ColourTypes = {
   readonly texts: readonly string[];
   /** Code within a text. */
   readonly inserted?: readonly string[];
   readonly numbers: readonly string[];
   readonly types: readonly string[];
-  /** Named nodes that are keywords or constants of the language; words that are no nodes of their own are keywords anyway. */
+  /** Named nodes that are keywords or constants; anonymous word tokens are keywords anyway. */
   readonly words: readonly string[];
 };
 

@@ -42,11 +42,14 @@ export function languageOf(file: string): string | null {
 }
 
 const COMMENTS = /\/\*[\s\S]*?\*\/|\/\/.*/g;
-/** What no header of C has: classes, namespaces, templates, and headers of the library without an ending. */
+/** Never in C headers: classes, namespaces, templates, library headers without an extension. */
 const CPP =
   /^[ \t]*(?:class\s+\w+[^;(]*[{:]|(?:inline\s+)?namespace\b|template\s*<|using\s+(?:namespace\b|\w+\s*=)|(?:public|private|protected)\s*:|#\s*include\s*<(?:c(?:assert|math|stdint|stdio|stdlib|string)|algorithm|array|deque|functional|iostream|list|map|memory|set|sstream|stdexcept|string|string_view|type_traits|utility|vector)>)|\b\w+::\w/m;
 
-/** The language of a file by its ending and, where that says too little, by its text: headers of C++ often end as those of C. */
+/**
+ * Detects the language of a file by its extension and, where that is ambiguous, its text: C++ headers often end like
+ * C's.
+ */
 export function languageIn(file: string, text: string): string | null {
   const language = languageOf(file);
   if (language !== "c" || !/\.h$/i.test(file)) return language;

@@ -1,6 +1,6 @@
 /**
- * Whether a piece of code can rest on anything but its own text and what it is given: only then may an answer be used
- * again when the text has not changed. What is not known to be free of the outside world counts as bound to it.
+ * Detects whether code can depend on anything but its own text and input; only then may its answers be reused while the
+ * text is unchanged. Anything not known to be pure counts as impure.
  */
 
 type OutsideWorld = {
@@ -8,7 +8,7 @@ type OutsideWorld = {
   readonly pure: ReadonlySet<string>;
   /** Modules that also read files and the command line, which a program run is given. */
   readonly local: ReadonlySet<string>;
-  /** Words through which code reaches what is never the same twice: the clock, chance, the network, other processes. */
+  /** Words through which code reaches non-repeatable sources: clock, random numbers, network, other processes. */
   readonly varies: RegExp;
   /** Words through which code reaches files, its surroundings, or code whose name is not written down. */
   readonly reads: RegExp;

@@ -1,4 +1,4 @@
-/** The sections of a module: functions, methods, classes and constants, with where they stand; and what it imports. */
+/** Sections of a module (functions, methods, classes, constants) with their places, and its imports. */
 import type { Node } from "web-tree-sitter";
 import type { ColourTypes } from "@/core/source/highlight";
 
@@ -8,7 +8,7 @@ export type Section = {
   /** A method's name is `Class.method`. */
   readonly name: string;
   readonly kind: SectionKind;
-  /** Lines from 1, `to` included; a decorator belongs to what it decorates. */
+  /** Lines from 1, `to` inclusive; decorators belong to the decorated section. */
   readonly from: number;
   readonly to: number;
   /** Cyclomatic complexity: one, and one more for each branch (McCabe, "A Complexity Measure", 1976). */
@@ -19,7 +19,7 @@ export type Section = {
 /** A section as a language finds it; its branches are counted for all languages alike. */
 export type FoundSection = Omit<Section, "complexity">;
 
-/** A name of this file that stands for something of another: `root` is what it is imported from, `path` the names below. */
+/** A local name for something imported: `root` is the import, `path` the names below it. */
 export type Binding = { readonly local: string; readonly root: string; readonly path: readonly string[] };
 
 /** One import as it is written: where from, and which names when they are listed (`*` for all). */
@@ -53,7 +53,7 @@ export type SourceLanguage = {
   readonly findSections: (root: Node) => FoundSection[];
   /** Types of nodes and tokens that are a branch. */
   readonly branches: readonly string[];
-  /** Lines on which a statement begins, from 1, ascending: what can be run, where the language's driver does not say. */
+  /** Lines on which a statement begins, from 1, ascending: the executable lines, if the driver does not report them. */
   readonly findStatementLines?: (tree: TreeNodes) => number[];
   /** Types of nodes that it asks for. */
   readonly statementTypes?: readonly string[];
@@ -62,16 +62,16 @@ export type SourceLanguage = {
   readonly findImports: (tree: TreeNodes) => Import[];
   /** Files that an import may mean, best first, relative to the side's root; the caller takes those that exist. */
   readonly importCandidates: (written: Pick<Import, "specifier" | "names">, file: string) => string[];
-  /** What something imported belongs to outside the tree: the package, and the names below it that the specifier gives. */
+  /** The target of an import outside the tree: package, and the names below it in the specifier. */
   readonly outside: (specifier: string) => { readonly package: string; readonly inside: readonly string[] } | null;
   readonly uses: UseRules;
-  /** How comments begin and end, for telling what is code: `[start, end]`, an empty end being the line's. */
+  /** Comment delimiters as `[start, end]`; an empty end means the end of the line. */
   readonly comments: readonly (readonly [string, string])[];
-  /** What stands between a thing and its member; a point where nothing is said. */
+  /** The separators between an object and its member; a dot by default. */
   readonly accessors?: readonly string[];
   /** Files in one folder see each other's names without an import. */
   readonly sharesFolder?: boolean;
-  /** The namespace or package that a file says it belongs to; files of one see each other's names. */
+  /** The namespace or package that a file declares; its files see each other's names. */
   readonly findNamespace?: (root: Node) => string | null;
 };
 
@@ -81,15 +81,15 @@ export const SLASH_COMMENTS = [
   ["/*", "*/"],
 ] as const;
 
-/** Where a name is a use of what it stands for, and not a declaration or a member of something else. */
+/** Where a name is a use of its binding, not a declaration or a member of something else. */
 export type UseRules = {
   /** Types of nodes that can be such a name. */
   readonly names: readonly string[];
-  /** Member access: type → the fields of what is accessed and of the member's name. */
+  /** Member access: node type → the fields of the object and of the member's name. */
   readonly members: Readonly<Record<string, { readonly object: string; readonly member: string }>>;
-  /** Type of the parent → fields in which a name is no use; `*` for all of them. */
+  /** Parent type → fields in which a name is not a use; `*` for all. */
   readonly notUses: Readonly<Record<string, readonly string[]>>;
-  /** Types of statements that bring names in: what stands in one is no use. */
+  /** Types of import statements: names inside are not uses. */
   readonly imports: readonly string[];
   /** Types of nodes with names of their own. */
   readonly scopes?: readonly string[];
@@ -97,9 +97,9 @@ export type UseRules = {
   readonly declares?: Readonly<Record<string, readonly string[]>>;
   /** Nodes between a name and what declares it: type → fields that are looked through; `*` for all of them. */
   readonly patterns?: Readonly<Record<string, readonly string[]>>;
-  /** Statements which say that a name of a scope is that of the file. */
+  /** Statements that bind a name of a scope to the file's (`global`, `nonlocal`). */
   readonly shares?: readonly string[];
-  /** Whether what declares a name binds it to something of another file. */
+  /** Whether a declaration binds the name to an import. */
   readonly isBinding?: (declaration: Node) => boolean;
   /** Roots that need no import, such as `std`. */
   readonly roots?: readonly string[];
@@ -122,7 +122,7 @@ export const textOf = (node: Node | null | undefined, field?: string): string =>
 export const childrenOf = (node: Node | null | undefined): Node[] =>
   (node?.namedChildren ?? []).filter((child) => child !== null);
 
-/** Where an import stands and its first line, for the record of it. */
+/** The place of an import and its first line of text. */
 export const placeOf = (node: Node): { line: number; text: string } => ({
   line: node.startPosition.row + 1,
   text: (node.text.split("\n", 1)[0] ?? "").trim(),

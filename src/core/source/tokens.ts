@@ -49,7 +49,7 @@ export function tokensOf(text: string, languageName: string | null): string {
     if (isComment(token)) continue;
     const start = text.lastIndexOf("\n", match.index) + 1;
     if (isIndented && start !== line) {
-      // Within brackets a new line says nothing.
+      // Inside brackets a line break is not a token.
       if (open === 0) tokens.push(indentation(text.slice(start, match.index), depths));
       line = start;
     }
@@ -60,7 +60,7 @@ export function tokensOf(text: string, languageName: string | null): string {
   return tokens.join(" ");
 }
 
-/** How many blocks a line stands within, whatever their width. */
+/** Returns the nesting depth of a line, independent of the width of its indentation. */
 function indentation(blank: string, depths: number[]): string {
   const width = blank.replaceAll("\t", "        ").length;
   while ((depths.at(-1) ?? -1) > width) depths.pop();

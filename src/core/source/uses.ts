@@ -1,7 +1,7 @@
 /**
- * Where names that stand for something of another file are used. Their occurrences are found in the text and then looked at
- * in the syntax tree, which says whether one is a use, how far its member access goes, and whether a function has a name of
- * its own there; walking the whole tree would take longer than parsing.
+ * Finds where imported names are used. Occurrences are found in the text and then classified in the syntax tree:
+ * whether each is a use, how far its member access goes, and whether a local shadows it. Walking the whole tree would
+ * take longer than parsing.
  */
 import type { Node } from "web-tree-sitter";
 import type { Chain, TreeNodes, UseRules } from "@/core/source/section";
@@ -35,20 +35,20 @@ export function findUses(tree: TreeNodes, names: Iterable<string>, rules: UseRul
     .map(({ word, at }) => ({ parts: chainFrom(at, word, source, rules), line: at.node.startPosition.row + 1 }));
 }
 
-/** A node with its parent, which is asked for once: it is looked for from the root. */
+/** A node with its parent, cached because the parser finds it from the root. */
 type Placed = { readonly node: Node; readonly parent: Node | null };
 
 const isIn = (parent: Node, fields: readonly string[] | undefined, node: Node): boolean =>
   fields?.some((field) => field === "*" || parent.childrenForFieldName(field).some((child) => child?.id === node.id)) ??
   false;
 
-/** The names that scopes have of their own: what is declared in one hides what is imported, wherever it stands in it. */
+/** Names declared by each scope: a declaration hides an import anywhere in its scope. */
 class ScopeNames {
   private readonly declared = new Map<number, Set<string>>();
   private readonly shared = new Map<number, Set<string>>();
   constructor(private readonly rules: UseRules) {}
 
-  /** Takes an occurrence for what it is; `scopes` are those around it, outermost first. */
+  /** Classifies an occurrence; `scopes` are those around it, outermost first. */
   note(word: string, { node, parent }: Placed, scopes: readonly Node[]): void {
     const { declares = {}, patterns = {}, shares = [], isBinding } = this.rules;
     let [at, above] = [node, parent];
@@ -77,8 +77,8 @@ function add(to: Map<number, Set<string>>, scope: Node | undefined, word: string
 type Place = { readonly word: string; readonly index: number };
 
 /**
- * Where words of a set stand in a text. Most words differ from all of the set by their first letter or length, and are never
- * cut out: this takes a fourth of the time of a pattern for words.
+ * Finds the words of a set in a text. Most words differ from the set by first letter or length and are never cut out:
+ * four times as fast as a pattern for words.
  */
 export function findWords(source: string, wanted: ReadonlySet<string>): Place[] {
   const longest = Math.max(...[...wanted].map((word) => word.length));
@@ -103,7 +103,7 @@ export function findWords(source: string, wanted: ReadonlySet<string>): Place[] 
 const ASCII = 128;
 const [OTHER, LETTER, DIGIT] = [0, 1, 2];
 
-/** What a code unit is in a word: names begin with letters, `_` and `$`. */
+/** Classes of code units in words: names begin with letters, `_` and `$`. */
 const readKind = (code: number): number => {
   const letter = String.fromCharCode(code);
   // The letters that are two units long are names in some languages, and nothing else in code.
@@ -113,7 +113,7 @@ const readKind = (code: number): number => {
 const KINDS = Uint8Array.from({ length: ASCII }, (_, code) => readKind(code));
 const kindOf = (code: number): number => (code < ASCII ? (KINDS[code] ?? OTHER) : readKind(code));
 
-/** The nodes of a list, in the order of the text, that lie around places which are asked for in that order too. */
+/** Returns the nodes of a sorted list that enclose places, given in the same order. */
 class Sweep {
   private next = 0;
   private open: Node[] = [];
@@ -131,7 +131,7 @@ function isUse({ node, parent }: Placed, rules: UseRules): boolean {
   if (!rules.names.includes(node.type)) return false;
   if (!parent) return true;
   const access = rules.members[parent.type];
-  // The member of something else; where nothing is accessed, as in a call of a bare name, it stands for itself.
+  // Returns the accessed member, or the name itself if nothing is accessed.
   if (access && parent.childForFieldName(access.object) && parent.childForFieldName(access.member)?.id === node.id)
     return false;
   return !isIn(parent, rules.notUses[parent.type], node);

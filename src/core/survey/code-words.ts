@@ -1,7 +1,7 @@
-/** The words of code, what stands in comments and quotes aside. */
+/** Yields the words of code, skipping comments and quotes. */
 import type { SourceLanguage } from "@/core/source/section";
 
-/** What a file says it belongs to is no use of that. */
+/** A declared namespace is not a use of it. */
 const OWN_NAMESPACE = /^[ \t]*(?:package|namespace)\s+[\w.\\]+/gm;
 const QUOTED = String.raw`"(?:[^"\\\n]|\\.)*"|'(?:[^'\\\n]|\\.)*'`;
 

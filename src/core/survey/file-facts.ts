@@ -1,4 +1,4 @@
-/** What is read of one source file: it stands for the file from then on, so that the whole survey needs no text again. */
+/** Facts read from one source file, sufficient for the whole survey without its text. */
 import type { Chain, Import, Section } from "@/core/source/section";
 
 export type FileFacts = {
@@ -7,16 +7,16 @@ export type FileFacts = {
   readonly lines: number;
   readonly sections: readonly Section[];
   readonly imports: readonly Import[];
-  /** Lines on which a statement begins; empty where the language does not tell. */
+  /** Lines on which a statement begins; empty if the language does not report them. */
   readonly statementLines: readonly number[];
-  /** Uses of what is imported, and of the names that a snag looks for. */
+  /** Uses of imports, and of the names that snags look for. */
   readonly uses: readonly Chain[];
   /** Places of syntax that is a snag by itself: its kind of node and the line. */
   readonly syntax: readonly { readonly type: string; readonly line: number }[];
   readonly namespace: string | null;
   /** Every word of the code, where files see each other's names without an import; else empty. */
   readonly words: readonly string[];
-  /** It says of itself that a program wrote it. */
+  /** Its header says that it is generated. */
   readonly isGenerated: boolean;
   /** Line of the first place that could not be parsed. */
   readonly errorLine: number | null;

@@ -1,10 +1,10 @@
-/** The files of a tree, found by path or by the end of one, and what its manifests say of names. */
+/** Index of a tree's files by path and path suffix, and of names declared in manifests. */
 import { parse } from "jsonc-parser";
 import { refuseDeep } from "@/core/formats/nesting";
 import { fileCandidates } from "@/core/source/languages/javascript";
 import type { Import, SourceLanguage } from "@/core/source/section";
 
-/** What manifests say of how imports are meant: path aliases, module paths, namespaces and crates with their folders. */
+/** How manifests map imports: path aliases, module paths, namespaces and crates with their folders. */
 export type Manifests = {
   /** `@/*` → folders with the `*` in them. */
   readonly aliases: readonly { readonly pattern: string; readonly targets: readonly string[] }[];
@@ -15,7 +15,7 @@ export type Manifests = {
   readonly namespaces: readonly { readonly prefix: string; readonly folder: string }[];
   /** Name of a Rust crate → its source folder. */
   readonly crates: readonly { readonly name: string; readonly folder: string }[];
-  /** Name of a JavaScript package of the tree → its folder, for who imports it by that. */
+  /** Name of a JavaScript package in the tree → its folder. */
   readonly packages: readonly { readonly name: string; readonly folder: string }[];
 };
 
@@ -31,7 +31,7 @@ export const NO_MANIFESTS: Manifests = {
 const MANIFEST = /(^|\/)(?:tsconfig[\w.-]*\.json|jsconfig\.json|package\.json|go\.mod|composer\.json|Cargo\.toml)$/;
 export const isManifest = (file: string): boolean => MANIFEST.test(file);
 
-/** Reads what is known of manifests; one that cannot be read says nothing. Texts by path. */
+/** Reads manifests, given as texts by path; one that does not parse is ignored. */
 export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
   const found = { aliases: [], baseFolders: [], goModules: [], namespaces: [], crates: [], packages: [] } as {
     -readonly [key in keyof Manifests]: Manifests[key][number][];
@@ -72,7 +72,7 @@ export function readManifests(texts: ReadonlyMap<string, string>): Manifests {
   return found;
 }
 
-/** A manifest's object, comments and all; an empty one for what is none, or is nested too deep to be one. */
+/** Returns a manifest's object; empty if it is not an object or is nested too deeply. */
 function readObject(text: string): Record<string, unknown> {
   try {
     refuseDeep(text, {});
@@ -115,7 +115,7 @@ export type DeclaredNames = {
 
 const NOTHING_DECLARED: DeclaredNames = { places: new Map(), namespaces: new Set() };
 
-/** How a name of a namespace is kept: names of two languages are never one. */
+/** Key of a namespace's name, distinct per language. */
 export const declaredName = (language: string, namespace: string, name?: string): string =>
   `${language} ${namespace.replaceAll("\\", ".")}${name === undefined ? "" : `.${name}`}`;
 
@@ -159,7 +159,7 @@ export class FileIndex {
     return this.find(language, { ...written, specifier: written.specifier.slice(own.length) }, file);
   }
 
-  /** What is imported from the package that the tree itself is: modules beside its `__init__.py`, and what that one has. */
+  /** Resolves imports from the package that the tree itself is: modules beside its `__init__.py`, and their names. */
   private inOwnPackage(language: SourceLanguage, written: Import, file: string): string[] {
     const own = "__init__.py";
     if (!this.files.has(own)) return [];
@@ -195,12 +195,12 @@ export class FileIndex {
     }
   }
 
-  /** Whether files of the tree say that they belong to it, or to one within. */
+  /** Whether files of the tree declare that namespace or one inside it. */
   isNamespace(language: string, name: string): boolean {
     return this.declared.namespaces.has(declaredName(language, name));
   }
 
-  /** Files that declare what is imported; of what is imported from a class, the class. */
+  /** Files that declare an import; for an import from a class, the class's file. */
   private declaredFiles({ name: language }: SourceLanguage, { specifier, names }: Import): string[] {
     const wanted = [...names.map((name) => declaredName(language, specifier, name)), declaredName(language, specifier)];
     return [...new Set(wanted.flatMap((name) => this.declared.places.get(name) ?? []))];

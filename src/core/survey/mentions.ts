@@ -8,16 +8,16 @@ type Names = {
   readonly packages: readonly string[];
 };
 
-/** A text in which everything is mentioned says nothing: so many places are kept. */
-const MOST_MENTIONS = 5000;
+/** Names mentioned everywhere are uninformative: keep at most this many places. */
+const MAX_MENTIONS = 5000;
 /** Shorter names are words of every text. */
-const LEAST_LENGTH = 3;
+const MIN_LENGTH = 3;
 
 /** Each name once a line. Cost: linear in the texts. */
 export function findMentions(texts: readonly PlainText[], { modules, packages }: Names): Mention[] {
   const forms = new Map<string, string>();
   const add = (form: string, name: string) => {
-    if (form.length >= LEAST_LENGTH) forms.set(form, name);
+    if (form.length >= MIN_LENGTH) forms.set(form, name);
   };
   for (const { name, files } of modules) {
     for (const file of files) {
@@ -26,29 +26,29 @@ export function findMentions(texts: readonly PlainText[], { modules, packages }:
     }
   }
   for (const name of packages) add(name, name);
-  const said = JSON.stringify([...forms]);
+  const formsKey = JSON.stringify([...forms]);
   const mentions: Mention[] = [];
   for (const text of texts) {
-    for (const mention of mentionsIn(text, forms, said)) mentions.push(mention);
-    if (mentions.length >= MOST_MENTIONS) return mentions.slice(0, MOST_MENTIONS);
+    for (const mention of mentionsIn(text, forms, formsKey)) mentions.push(mention);
+    if (mentions.length >= MAX_MENTIONS) return mentions.slice(0, MAX_MENTIONS);
   }
   return mentions;
 }
 
-const found = new WeakMap<PlainText, { readonly said: string; readonly mentions: readonly Mention[] }>();
+const found = new WeakMap<PlainText, { readonly formsKey: string; readonly mentions: readonly Mention[] }>();
 
 /** Looked for once a text, as long as the names are the same. */
-function mentionsIn(whole: PlainText, forms: ReadonlyMap<string, string>, said: string): readonly Mention[] {
+function mentionsIn(whole: PlainText, forms: ReadonlyMap<string, string>, formsKey: string): readonly Mention[] {
   const known = found.get(whole);
-  if (known?.said === said) return known.mentions;
+  if (known?.formsKey === formsKey) return known.mentions;
   const mentions: Mention[] = [];
   for (const [index, line] of whole.text.split("\n").entries()) {
     const names = new Set<string>();
     for (const [token] of line.matchAll(TOKEN)) for (const form of formsIn(token)) addKnown(forms.get(form), names);
     for (const name of names) mentions.push({ file: whole.path, line: index + 1, name });
-    if (mentions.length >= MOST_MENTIONS) break;
+    if (mentions.length >= MAX_MENTIONS) break;
   }
-  found.set(whole, { said, mentions });
+  found.set(whole, { formsKey, mentions });
   return mentions;
 }
 
@@ -56,16 +56,16 @@ function addKnown(name: string | undefined, names: Set<string>): void {
   if (name !== undefined) names.add(name);
 }
 
-/** What names are made of: words, and the signs that join them in paths and dotted names. */
+/** Characters of names: words, and the separators in paths and dotted names. */
 const TOKEN = /[\p{L}\p{N}_@][\p{L}\p{N}_./@-]*/gu;
-/** Longer ones are no names. */
-const MOST_PARTS = 10;
+/** Longer words are not names. */
+const MAX_PARTS = 10;
 
 /** A token, and every run of its parts: `src/ferry/fares.py` holds `ferry/fares.py`, `fares.py` and `fares`. */
 function* formsIn(token: string): Generator<string> {
   yield token;
   const parts = token.split(/([./-])/);
-  if (parts.length === 1 || parts.length > 2 * MOST_PARTS) return;
+  if (parts.length === 1 || parts.length > 2 * MAX_PARTS) return;
   for (let from = 0; from < parts.length; from += 2)
     for (let to = from + 1; to <= parts.length; to += 2) yield parts.slice(from, to).join("");
 }

@@ -1,4 +1,4 @@
-/** What code takes from outside the tree: package, name, and each place where it is used, through every alias. */
+/** What code uses from outside the tree: package, name, and every place where it is used, through any alias. */
 import { findLanguage } from "@/core/source/languages/index";
 import type { Binding } from "@/core/source/section";
 import { HEADERS } from "@/core/survey/c-headers";
@@ -6,12 +6,12 @@ import type { Place, ResolvedImport, SurveyedFile } from "@/core/survey/file-fac
 
 export type OutsideUse = { readonly package: string; readonly name: string; readonly uses: readonly Place[] };
 
-/** Stands for what is imported and used under no name of its own. */
+/** Marks an import that is used without a name of its own. */
 const ALL = "*";
 
 type Origin = { readonly package: string; readonly path: readonly string[] };
 
-/** What files take from outside, as long as no file of the tree imports anything else. */
+/** Outside uses by file, valid until an import in the tree changes. */
 export class OutsideCache {
   readonly files = new WeakMap<SurveyedFile, { readonly generation: number; readonly uses: readonly FileUse[] }>();
 }
@@ -19,7 +19,7 @@ export class OutsideCache {
 /** All places of one name in one file. */
 type FileUse = { readonly key: string; readonly package: string; readonly name: string; readonly uses: Place[] };
 
-/** In the order of packages and names. `generation` tells whether names may come from elsewhere now. Cost: linear in imports and uses. */
+/** Sorted by package and name. `generation` changes when names may resolve differently. Linear in imports and uses. */
 export function findOutside(
   files: readonly SurveyedFile[],
   { cache, generation }: { readonly cache: OutsideCache; readonly generation: number } = {
@@ -85,14 +85,14 @@ const compare = (one: string, other: string): number => (one < other ? -1 : one 
 /** Follows names to where they come from, through the files of the tree that pass them on. */
 class Follower {
   private readonly byPath: ReadonlyMap<string, SurveyedFile>;
-  /** File and name → its origin; what is being looked for has none, which ends circles. */
+  /** File and name → origin; a name being resolved has none, which ends cycles. */
   private readonly known = new Map<string, Origin | null>();
 
   constructor(files: readonly SurveyedFile[]) {
     this.byPath = new Map(files.map((file) => [file.path, file]));
   }
 
-  /** Local name → what it stands for outside. */
+  /** Local name → the outside name it is bound to. */
   originsIn(file: SurveyedFile): Map<string, Origin> {
     const origins = new Map<string, Origin>();
     for (const root of findLanguage(file.language)?.uses.roots ?? []) origins.set(root, { package: root, path: [] });
@@ -121,7 +121,7 @@ class Follower {
     return null;
   }
 
-  /** What a name stands for that a file of the tree gives to others. */
+  /** Returns the origin of a name that another file of the tree re-exports. */
   private passedOn(path: string, name: string): Origin | null {
     const key = `${path}\0${name}`;
     const known = this.known.get(key);
@@ -140,7 +140,7 @@ class Follower {
       const isNamed = written.names.includes(name);
       if (written.bindings.length > 0 || !(isNamed || written.names.includes(ALL))) continue;
       const origin = this.originOf(file, written, { local: name, root: written.specifier, path: [name] });
-      // All names of something outside may hold this one or not: only what is in the tree can be looked into.
+      // A wildcard import from outside may or may not include this name; only files of the tree can be checked.
       if (origin && (isNamed || written.files.length > 0)) return origin;
     }
     return null;

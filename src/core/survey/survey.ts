@@ -1,6 +1,6 @@
 /**
- * The survey of a source tree, put together from what was read of each file: imports resolved to files, what is taken from
- * outside and where, modules in layers, knots, snags, tests, and mentions in files that are not code. Pure.
+ * The survey of a source tree, assembled from facts of each file: imports resolved to files, outside uses, modules in
+ * layers, dependency cycles, snags, tests, and mentions in other files. Pure.
  */
 import { findLayers } from "@/core/order/layers";
 import { findUntie, type Untie } from "@/core/order/untie";
@@ -45,7 +45,7 @@ export type SurveyInput = {
   readonly resolved?: ResolvedCache;
 };
 
-/** What is the same from one survey of a tree to the next, as long as no file imports anything else. */
+/** State kept between surveys of a tree; invalidated when a file's imports change. */
 export class ResolvedCache {
   tree = "";
   /** Counts how often the imports of the tree changed, or the names by which files see each other. */
@@ -62,7 +62,7 @@ type Graph = {
   readonly knots: Survey["knots"];
 };
 
-/** Cost: linear in files, imports and uses; what has not changed since a survey with the same cache is not worked out again. */
+/** Linear in files, imports and uses; unchanged parts are taken from the cache. */
 export function makeSurvey(input: SurveyInput): Survey {
   const { files, texts = [], resolved: cache = new ResolvedCache() } = input;
   const resolved = resolveAll(input, cache);
@@ -98,7 +98,7 @@ function makeGraph(files: readonly SurveyedFile[]): Graph {
   };
 }
 
-/** Resolves what is new; a file that was read again and imports the same keeps its imports. */
+/** Resolves new imports; a re-read file with the same imports keeps its resolution. */
 export function resolveAll(
   { files, manifests = NO_MANIFESTS, rootName }: SurveyInput,
   cache: ResolvedCache,
@@ -134,7 +134,7 @@ export function resolveAll(
   return all;
 }
 
-/** The names that files declare in namespaces and packages: such a name says nothing of where its file lies. */
+/** Names that files declare in namespaces and packages, which do not depend on the file's path. */
 function declaredIn(files: readonly FileFacts[]): DeclaredNames {
   const [places, namespaces] = [new Map<string, string>(), new Set<string>()];
   for (const { path, language, namespace, sections } of files) {
@@ -148,7 +148,7 @@ function declaredIn(files: readonly FileFacts[]): DeclaredNames {
   return { places, namespaces };
 }
 
-/** All of a file that other files see: what it imports and where, its namespace, its names and the words it uses. */
+/** Everything of a file that other files see: imports with places, namespace, names, words used. */
 const shapeOf = ({ imports, namespace, words, sections }: FileFacts): string =>
   JSON.stringify([imports, namespace, words, words.length > 0 ? topNames(sections) : []]);
 
@@ -198,7 +198,7 @@ function impliedNeeds(files: readonly SurveyedFile[]): Map<string, string[]> {
     if (scope === null) continue;
     const names = definers.get(scope) ?? new Map<string, string>();
     definers.set(scope, names);
-    // What a test declares is seen by tests alone: it hides nothing of others.
+    // Declarations in tests are visible to tests only and hide nothing of other files.
     for (const name of topNames(file.sections))
       if (!isTestFile(file.path) || !names.has(name)) names.set(name, file.path);
   }

@@ -1,4 +1,4 @@
-/** Whether a file holds tests, by the customs of the languages. */
+/** Detects test files by the conventions of each language. */
 const NAMED =
   /(^|\/)(test_[^/]+\.py|[^/]+_test\.(py|go|rb|c|cc|cpp)|[^/]+[._-](test|spec)\.[cm]?[jt]sx?|[^/]+_spec\.rb|[^/]+Tests?\.(java|cs|php)|conftest\.py)$/;
 const FOLDER = /(^|\/)(tests?|testdata|__tests__|specs?)\//;

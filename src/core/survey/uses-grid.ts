@@ -1,13 +1,13 @@
-/** Modules against what they use: outside libraries and what is bound to the old platform, with the number of uses. */
+/** Grid of modules against what they use: libraries and platform-bound items, with counts. */
 import type { Way } from "@/core/formats/ways";
 import type { Place } from "@/core/survey/file-facts";
 import { fits, type SnagKind } from "@/core/survey/snags/snag";
 import type { Survey } from "@/core/survey/survey";
 
-/** What a person decided of a column; one with a pattern is a snag of their own. */
+/** A person's decision about a column; with a pattern it defines a snag of their own. */
 export type SnagChoice = {
   readonly name: string;
-  /** Matches `package.name` of what is used, `*` at the end standing for any rest. */
+  /** Matches `package.name` of a use; a trailing `*` matches any rest. */
   readonly match?: string | undefined;
   readonly way?: Way | undefined;
   readonly note?: string | undefined;
@@ -19,7 +19,7 @@ export type GridColumn = {
   readonly snag: { readonly kind: SnagKind | "own"; readonly title: string; readonly why: string } | null;
   readonly uses: number;
   readonly modules: number;
-  /** Uses in modules whose twin does not stand in for them yet. */
+  /** Uses in modules that are not ported yet. */
   readonly left: number;
   readonly way: Way | null;
   readonly note: string | null;
@@ -68,14 +68,14 @@ export function makeUsesGrid(survey: Pick<Survey, "outside" | "snags">, { module
   return { columns, cells };
 }
 
-/** The places of one column; empty when there is no such column. */
+/** Returns the places of one column; empty if there is no such column. */
 export const placesOf = (
   survey: Pick<Survey, "outside" | "snags">,
   choices: readonly SnagChoice[],
   name: string,
 ): readonly Place[] => columnPlaces(survey, choices).find((entry) => entry.name === name)?.places ?? [];
 
-/** A library is a column by its name; what is the language's own is one by what it is. */
+/** Libraries are columns by name; the language's own facilities by kind. */
 function columnPlaces({ outside, snags }: Pick<Survey, "outside" | "snags">, choices: readonly SnagChoice[]): Entry[] {
   const columns = new Map<string, { snag: GridColumn["snag"]; places: Place[] }>();
   const column = (name: string) => {

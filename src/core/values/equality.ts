@@ -1,4 +1,4 @@
-/** What counts as the same without asking anyone: the named defaults of formats, section 3, each switchable. */
+/** The default equality: the named rules of formats, section 3, each of which can be switched. */
 import type { EqualityOptions } from "@/core/formats/port-file";
 
 export type Equality = Required<EqualityOptions>;

@@ -7,12 +7,12 @@ import picomatch from "picomatch";
 const MAX_KEPT = 500;
 const kept = new Map<string, (file: string) => boolean>();
 
-/** Whether a path with `/` matches a pattern. A name that holds pattern characters itself matches as it is written. */
+/** Whether a path with `/` matches a pattern. A literal name that contains pattern characters matches itself. */
 export function matchesFile(file: string, pattern: string): boolean {
   if (file === pattern) return true;
   const known = kept.get(pattern);
   if (known) return known(file);
-  // Patterns come from files of cases, so that there is no end of them.
+  // Bounded, because patterns come from case files.
   if (kept.size >= MAX_KEPT) kept.clear();
   const matches = picomatch(pattern, { dot: true });
   kept.set(pattern, matches);

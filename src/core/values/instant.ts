@@ -3,7 +3,7 @@
 const TIME =
   /^(\d{4,})-(\d\d)-(\d\d)(?:[T ](\d\d):(\d\d)(?::(\d\d)(?:[.,](\d{1,9})\d*)?)?)?\s*(Z|[+-]\d\d:?\d\d(?::?\d\d)?)?$/i;
 
-/** The instant of an ISO 8601 text; a naive one is read as UTC. `null` when the text is no such time. */
+/** Returns the instant of an ISO 8601 text, naive ones as UTC; null if it is not such a time. */
 export function toInstant(text: string): bigint | null {
   const match = TIME.exec(text.trim());
   if (!match) return null;

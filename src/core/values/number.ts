@@ -30,7 +30,7 @@ export function toDouble(value: NumberValue): number {
   return value.kind === "float" ? value.value : Number(value.text);
 }
 
-/** `1.50E+2` → `150`; text that is not a finite decimal (NaN, sNaN, Infinity) is returned as it stands. */
+/** `1.50E+2` → `150`; text that is not a finite decimal (NaN, sNaN, Infinity) is returned unchanged. */
 function plainDecimal(text: string): string {
   const match = /^([+-]?)(\d*)(?:\.(\d*))?(?:[eE]([+-]?\d+))?$/.exec(text.trim());
   if (!match) return text;

@@ -1,4 +1,4 @@
-/** Paths to a place in an answer: keys and indices joined by `.`; a key with a dot stands in brackets: `value["a.b"]`. */
+/** Paths into an answer: keys and indices joined by `.`; a key containing a dot is in brackets: `value["a.b"]`. */
 
 export type PathPart = string | number;
 
@@ -43,7 +43,7 @@ function unquote(quoted: string): string {
   }
 }
 
-/** Whether a path matches a pattern: `*` is one part, `**` any number, none too; inside a part `*` is any text. */
+/** Whether a path matches a pattern: `*` is one part, `**` any number including none; within a part `*` is any text. */
 export function matchesPath(path: readonly string[], pattern: readonly string[]): boolean {
   const [head, ...rest] = pattern;
   if (head === undefined) return path.length === 0;
@@ -55,7 +55,7 @@ export function matchesPath(path: readonly string[], pattern: readonly string[])
   return first !== undefined && matchesGlob(first, head) && matchesPath(path.slice(1), rest);
 }
 
-/** Whether a name matches a pattern in which `*` stands for any text. */
+/** Whether a name matches a pattern in which `*` matches any text. */
 export function matchesGlob(name: string, pattern: string): boolean {
   if (pattern === "*" || pattern === name) return true;
   if (!pattern.includes("*")) return false;

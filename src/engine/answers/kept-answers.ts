@@ -1,7 +1,7 @@
 /**
- * Answers that are kept between checks, in plain files: one folder a side's module, one file a stamp of its code. A file
- * is only ever appended to, a line an answer, so that a check that was killed loses at most the line it was writing, and
- * the next one takes up where it stopped. The newest line for a request counts.
+ * The answer cache: plain files kept between checks, one folder per module of a side and one file per fingerprint of
+ * its code. Files are only appended to, one line per answer: a killed check loses at most the line being written. The
+ * newest line for a request counts.
  */
 import { appendFileSync, mkdirSync, readdirSync, rmSync, statSync, utimesSync } from "node:fs";
 import { readFile } from "node:fs/promises";
@@ -10,13 +10,13 @@ import { type Read, type Reply, readReply } from "@/engine/bridge/replies";
 import type { Lines } from "@/engine/drivers/driver";
 import { giveWay } from "@/engine/pace";
 
-/** So many stamps of one module stay, so that taking a change back finds its answers again. */
+/** How many fingerprints of one module are kept, so that reverting a change finds its answers again. */
 const STAMPS_KEPT = 3;
 /** Lines that are read in one turn of the event loop. */
 const PIECE = 1000;
 const WRITE_AT = 1 << 16;
 const WRITE_AFTER_MS = 150;
-/** Beyond this a module's answers are not kept: reading them would take longer than asking again saves. */
+/** Beyond this size a module's answers are not cached: reading them would take longer than running again. */
 const MAX_ANSWERS = 400_000;
 
 type Line =
@@ -30,16 +30,16 @@ export class KeptAnswers {
   private readonly answers = new Map<string, Read>();
   private readonly lineSets = new Map<Lines, number>();
   private buffer = "";
-  /** Requests whose answers were kept since it was opened. */
+  /** Requests answered since it was opened. */
   private readonly added = new Set<string>();
-  /** The file cannot be written any more; what is known is still used. */
+  /** The file can no longer be written; cached answers are still used. */
   private isReadOnly = false;
   private flushedAt = performance.now();
   private toolVersion: string | null = null;
 
   private constructor(private readonly file: string) {}
 
-  /** The answers kept for a module of a side under a stamp; those of the oldest other stamps are deleted. */
+  /** Opens the cache of one module of a side under a fingerprint; deletes the oldest other fingerprints. */
   static async open(folder: string, stamp: string): Promise<KeptAnswers> {
     mkdirSync(folder, { recursive: true });
     const file = path.join(folder, `${stamp}.jsonl`);
@@ -61,7 +61,7 @@ export class KeptAnswers {
       if (error instanceof Error && "code" in error && error.code === "ENOENT") return;
       throw error;
     }
-    // What is used again is not the oldest.
+    // Reuse makes a file the newest.
     utimesSync(this.file, new Date(), new Date());
     const sets = new Map<number, Lines>();
     let since = 0;
@@ -98,13 +98,13 @@ export class KeptAnswers {
     this.write(["version", version]);
   }
 
-  /** Keeps an answer; what broke is never kept, it may go better the next time. */
+  /** Stores an answer; broken ones are not stored, since the next try may succeed. */
   keep(request: string, read: Read): void {
     if (read.result.kind === "broken" || this.answers.size >= MAX_ANSWERS) return;
     this.answers.set(request, read);
     this.added.add(request);
     const lines = read.lines ? this.numberOf(read.lines) : -1;
-    // What the driver wrote goes down as it is: to parse and write each answer again would cost as much as to judge it.
+    // Stores the driver's own text: parsing and writing each answer again would cost as much as comparing it.
     if (read.text) this.append(`["reply",${JSON.stringify(request)},${read.ms},${lines},{${read.text}]`);
     else {
       const { result, ms, executable } = read;
@@ -117,7 +117,7 @@ export class KeptAnswers {
     if (this.answers.delete(request)) this.write(["gone", request]);
   }
 
-  /** Forgets all that was kept since it was opened: the code was not what the stamp says of it. */
+  /** Discards everything stored since it was opened: the code did not match its fingerprint. */
   forgetAdded(): void {
     for (const request of this.added) this.forget(request);
     this.added.clear();
@@ -162,7 +162,7 @@ function parseLine(line: string): Line | null {
   try {
     return JSON.parse(line) as Line; // written by `write` above
   } catch {
-    // Half a line proves nothing: its answer is asked for again.
+    // An incomplete line is ignored; its request runs again.
     return null;
   }
 }

@@ -1,6 +1,6 @@
 /**
- * One live driver process: starts it, writes requests, reads replies in order, and knows how it ended.
- * What ported code prints goes to a file of its own (descriptor 1); its standard error is kept, the last of it.
+ * One driver process: starts it, writes requests, reads replies in order, and reports how it ended. Output of ported
+ * code goes to its own file (descriptor 1); the tail of standard error is kept.
  */
 import type { ChildProcess } from "node:child_process";
 import {
@@ -108,10 +108,10 @@ export class DriverProcess {
   private close(events: DriverEvents, how: string): void {
     if (this.ended) return;
     this.ended = true;
-    // Before anybody is told: the next driver works in the same folder, by which strays are known.
+    // Before listeners are notified: the next driver works in the same folder, by which strays are recognised.
     killStrays(this.mark);
     events.onEnd(how);
-    // What the code left running may hold the other ends of the pipes for as long as it likes.
+    // Processes left running by the code may keep the other ends of the pipes open indefinitely.
     this.child.stderr?.destroy();
     this.requests.destroy();
     closeSync(this.output);
@@ -153,7 +153,7 @@ export class DriverProcess {
   }
 
   kill(): void {
-    // Its children are still known to be its own; once it has ended they are nobody's.
+    // While it lives its children are known as its own; afterwards they have no parent.
     if (!this.ended) this.use();
     killGroup(this.child);
     if (!this.ended) ftruncateSync(this.output, 0);

@@ -34,19 +34,19 @@ export type PoolOptions = {
   readonly onVersion?: (version: string) => void;
 };
 
-/** What became of a request, with what else its operation tells. */
+/** The result of a request, with the facts of its operation. */
 export type PoolAnswer = Read;
 
-/** One request of the queue. `kept` requests of one `lane` go to one process, in order. */
+/** One request of the queue. `kept` requests of one `lane` run in one process, in order. */
 export type Queued = {
   readonly request: BridgeRequest;
   readonly done: (answer: PoolAnswer) => void;
-  /** What the memory seen while it runs is counted for, such as the module. */
+  /** The owner that peak memory is attributed to, such as the module. */
   readonly group?: string;
   tries: number;
   /** Its reply leaves the driver before anything else is begun. */
   alone?: boolean;
-  /** How often a driver asked for a new process instead of answering it. */
+  /** How often a driver asked to be replaced instead of answering. */
   restarts?: number;
 };
 
@@ -139,7 +139,7 @@ class Lane {
   private sequence = 0;
   private ready = false;
   private stopped = false;
-  /** What the driver's numbers of sets of lines stand for. */
+  /** Line sets by the numbers that the driver uses for them. */
   private paths = new Map<number, Lines>();
 
   constructor(

@@ -4,20 +4,20 @@ import type { Answer, SideResult, StepsAnswer, Thrown } from "@/core/compare/ans
 import type { Json } from "@/core/formats/json";
 import type { Lines } from "@/engine/drivers/driver";
 
-/** What a driver writes, before it is read. */
+/** A driver's reply before it is read. */
 export type Reply = { readonly [key: string]: Json };
 
 export type Read = SideResult & {
   /** The answer as the driver wrote it, without its head: `"value":…}`. Equal texts are equal answers. */
   readonly text?: string;
-  /** The lines that the case ran, where the driver tells them; the same set of lines is the same object. */
+  /** The lines that the case ran, if reported; equal sets are the same object. */
   readonly lines?: Lines;
-  /** The number of that set in its driver, which tells the lines themselves the first time only. */
+  /** The driver's number of that set; it sends the lines themselves only the first time. */
   readonly path?: number;
   /** For the `lines` operation: the executable lines of a file, and those that loading it runs. */
   readonly executable?: { readonly lines: readonly number[]; readonly load: readonly number[] };
 };
-/** What stands before the answer of a call, after the seal; what has another form is parsed at once. */
+/** The text before the answer of a call, after the seal; any other form is parsed in full. */
 const HEAD = /,"ms":([\d.e+-]+),(?:"path":(\d+),)?(?="value"|"thrown")/y;
 const LAST = ',"last":true';
 
@@ -49,12 +49,12 @@ function parseLate(text: string): SideResult["result"] {
 export type ReadLine =
   /** `isLast`: the driver ends after it. */
   | { readonly kind: "reply"; readonly read: Read; readonly isLast: boolean }
-  /** The driver is no longer fit for this request and those after it: they are to be put to a new one. */
+  /** The driver cannot take this request or later ones: send them to a new process. */
   | { readonly kind: "restart" };
 
 /**
- * Reads a reply from the end of its seal on, an offset in its line. `paths` holds what the driver's numbers of sets of lines
- * stand for, and is extended. Null for what is no reply.
+ * Reads a reply from the end of its seal, an offset in its line. `paths` maps the driver's numbers to line sets, and is
+ * extended. Null if it is not a reply.
  */
 export function readLine(line: string, sealEnd: number, paths: Map<number, Lines>): ReadLine | null {
   const isLast = line.startsWith(LAST, sealEnd);

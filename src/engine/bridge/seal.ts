@@ -1,12 +1,12 @@
-/** The seals by which a driver's replies are told from what ported code writes to the same pipe. */
+/** Seals that distinguish a driver's replies from anything ported code writes to the same pipe. */
 import { hash, randomBytes } from "node:crypto";
 
 /** A wrong guess ends the driver: one in four thousand million is right. */
 const TAG_LENGTH = 8;
 
 /**
- * One driver's seal. Its secret goes out with the greeting, before any ported code runs; block B of sixteen tags is the
- * SHA-512 of `SECRET:B`, so that tags which were seen tell nothing of those to come.
+ * One driver's seal. Its secret is sent with the greeting, before ported code runs; block B of sixteen tags is the
+ * SHA-512 of `SECRET:B`, so that past tags do not reveal future ones.
  */
 export class Seal {
   readonly secret = randomBytes(32).toString("hex");

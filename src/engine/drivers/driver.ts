@@ -40,11 +40,14 @@ export type Driver = {
   /** Set to fix the clock and the random numbers of a whole program; `home` is the `drivers/` folder. */
   readonly fix: (home: string, terms: FixedTerms) => Readonly<Record<string, string>>;
   readonly tracing: {
-    /** Whether the lines of such a command can be told; its program is resolved. */
+    /** Whether lines can be traced for a command whose program is resolved. */
     readonly canTrace: (command: readonly string[]) => boolean;
     /** The command and environment that write the lines down at `out`. */
     readonly start: (command: readonly string[], at: TracePlaces) => TracedCommand;
-    /** The lines that a run wrote down, by file below `root`; what was written is removed. Empty where it wrote nothing. */
+    /**
+     * Returns the lines that a run recorded, by file below `root`, and removes the record. Empty if nothing was
+     * recorded.
+     */
     readonly read: (out: string, root: string) => Promise<Lines>;
   };
   /** Names of folders that hold what the language's tools make, not sources. */
@@ -66,7 +69,7 @@ export type TracedCommand = {
   readonly environment: Readonly<Record<string, string>>;
 };
 
-/** The environment variables by which the drivers' preloaded files learn what is fixed. */
+/** Environment variables that pass the fixed clock and seed to preloaded files. */
 export const fixedVariables = ({ now, seed }: FixedTerms): Record<string, string> => ({
   ...(now === undefined ? {} : { SIDE_TWIN_NOW: now }),
   ...(seed === undefined ? {} : { SIDE_TWIN_SEED: String(seed) }),

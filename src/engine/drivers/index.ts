@@ -15,6 +15,6 @@ export const DRIVERS: Readonly<Record<string, Driver>> = Object.fromEntries(
 /** The folder with the programs of the drivers. */
 export const driversFolder = (): string => path.join(packageRoot(), "src/engine/drivers");
 
-/** What one field of all drivers comes to, such as the environment of every program. */
+/** Merges one field of all drivers, such as the environment variables of every program. */
 export const fromAllDrivers = (pick: (driver: Driver) => Readonly<Record<string, string>>): Record<string, string> =>
   Object.assign({}, ...ALL_DRIVERS.map(pick));

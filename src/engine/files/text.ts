@@ -11,7 +11,7 @@ export async function readText(file: string): Promise<string> {
   return decodeText(bytes, file);
 }
 
-/** Keeps a byte-order mark. Throws SideTwinError `bad-input` with the line of the first byte that is no UTF-8. */
+/** Keeps a byte-order mark. Throws SideTwinError `bad-input` with the line of the first byte that is not UTF-8. */
 export function decodeText(bytes: Buffer, file: string): string {
   try {
     return new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);

@@ -1,6 +1,6 @@
 /**
- * Unpacks a zip that nobody vouches for: names that climb out, links, secrets, twice the same path and too much of anything are
- * refused or left out, and nothing is written outside the folder.
+ * Unpacks an untrusted zip: climbing names, links, secrets, duplicate paths and excessive sizes are refused or skipped,
+ * and nothing is written outside the folder.
  */
 import { createWriteStream } from "node:fs";
 import { mkdir } from "node:fs/promises";
@@ -28,8 +28,8 @@ const LINK = 0o120000;
 const TELL_EVERY = 200;
 
 /**
- * Files below `folder`, which is made. Links and git folders are left out and counted. Throws SideTwinError, also for content
- * whose checksum is wrong; what was written then is the caller's.
+ * Unpacks below `folder`, which is created. Links and git folders are skipped and counted. Throws SideTwinError, also
+ * on wrong checksums; the caller removes what was written.
  */
 export async function unzip(
   file: string,
@@ -87,8 +87,8 @@ export async function unzip(
 const LOCAL_HEADER = 30;
 
 /**
- * What the zip's directory gives away is enough to refuse it before anything is written; that it tells the truth is seen
- * as it unpacks. Entries that share their data make a small file unpack to any size.
+ * The zip's directory suffices to refuse it before writing; its truth is verified while unpacking. Entries that share
+ * data make a small file unpack to any size.
  */
 async function refuseByDirectory(file: string, limits: UnzipLimits): Promise<void> {
   const zip = await openZip(file);
@@ -123,7 +123,7 @@ async function unpack(
     zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream))),
   );
   let [bytes, checksum] = [0, 0];
-  // What the zip says of sizes may be a lie: what really comes is counted.
+  // Declared sizes may be false: count actual bytes.
   const counted = new Transform({
     transform(chunk: Buffer, _encoding, done) {
       bytes += chunk.length;

@@ -36,10 +36,9 @@ export async function writeAtomically(file: string, text: string): Promise<void>
 }
 
 /**
- * Changes a text file. `change` gets the text as it is on disk now, null when there is no file, and returns the new one; it is
- * called again when another program saved the file before the new text was in place. The mode is kept, and a link is
- * followed. Throws what `change` throws, and SideTwinError `not-writable` or `bad-input` for a file that is not UTF-8; then the
- * file is as it was.
+ * Changes a text file. `change` gets the current text (null if there is no file) and returns the new one; it is called
+ * again if another program saved the file in the meantime. Keeps the mode, follows links. Throws whatever `change`
+ * throws, and SideTwinError `not-writable` or `bad-input` for a file that is not UTF-8, leaving the file as it was.
  */
 export async function editFile(file: string, change: (before: string | null) => string): Promise<void> {
   const target = resolveLinks(file);
@@ -55,7 +54,7 @@ export async function editFile(file: string, change: (before: string | null) => 
   }
 }
 
-/** Found without waiting, so that edits are made in the order in which they were asked for. */
+/** Resolved synchronously, so that edits keep the order of their requests. */
 function resolveLinks(file: string): string {
   try {
     return realpathSync(file);
@@ -71,7 +70,7 @@ async function editNow(target: string, change: (before: string | null) => string
     try {
       after = change(before === null ? null : decodeText(before, target));
     } catch (error) {
-      // An editor that writes in place leaves half a file for a moment: only a refusal of what is still there counts.
+      // An editor that writes in place briefly leaves half a file: refuse only what persists.
       if (isSame(before, await readIfThere(target))) throw error;
       continue;
     }
@@ -86,7 +85,7 @@ async function editNow(target: string, change: (before: string | null) => string
   });
 }
 
-/** Whether the new text is in place; false when the file is no longer what it was. */
+/** Returns whether the new text is in place; false if the file has changed in the meantime. */
 async function replace(target: string, before: Buffer | null, after: string): Promise<boolean> {
   const part = `${target}.${process.pid}.${randomBytes(6).toString("hex")}.part`;
   inProgress.add(part);
@@ -95,7 +94,7 @@ async function replace(target: string, before: Buffer | null, after: string): Pr
     const mode = before === null ? 0o644 : statSync(target).mode & 0o7777;
     const opened = openSync(part, "wx", mode);
     try {
-      // To the end: a single write on a nearly full disk is cut short, and no error tells it.
+      // Loop to the end: a single write on a nearly full disk is cut short without an error.
       writeFileSync(opened, after);
       fsyncSync(opened);
     } finally {
@@ -103,7 +102,7 @@ async function replace(target: string, before: Buffer | null, after: string): Pr
     }
     // The process's mask may have taken bits away.
     if (before !== null) await chmod(part, mode);
-    // Nothing may come between the comparison and the renaming.
+    // Nothing may come between the comparison and the rename.
     if (!isSame(before, readIfThereNow(target))) return false;
     renameSync(part, target);
     return true;
@@ -192,7 +191,7 @@ export function removeLeftParts(folder: string): void {
   for (const name of names) {
     const { target = "", pid, random } = PART.exec(name)?.groups ?? {};
     const file = path.join(folder, name);
-    // A person's own file may be named after a part of something: only what stands beside its target counts.
+    // A person's own file may have a similar name: only parts beside their target count.
     if (pid === undefined || (random === undefined && !(OWN_FORMAT.test(target) && names.includes(target)))) continue;
     if (inProgress.has(file) || (Number(pid) !== process.pid && isRunning(Number(pid)))) continue;
     rmSync(file, { force: true });

@@ -1,4 +1,4 @@
-/** The real git, asked in its own program: what revisions a repository has, copies of one, and what changed lines. */
+/** Runs the real git in its own process: revisions of a repository, copies of one, and history of lines. */
 import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
@@ -18,7 +18,7 @@ export type Repository = {
 export type Commit = { readonly id: string; readonly at: string; readonly author: string; readonly subject: string };
 
 const TIME_MS = 5 * 60_000;
-const MOST_REVISIONS = 300;
+const MAX_REVISIONS = 300;
 
 const CAREFUL = [
   "-c",
@@ -33,7 +33,7 @@ const CAREFUL = [
   "--literal-pathspecs",
 ];
 
-/** Nothing of the machine's or the person's own git is asked, nothing is fetched, and no other program is started. */
+/** Ignores git configuration of the machine and the person, never fetches, and starts no other program. */
 const ENVIRONMENT = {
   GIT_CONFIG_NOSYSTEM: "1",
   GIT_CONFIG_GLOBAL: "/dev/null",
@@ -45,13 +45,13 @@ const ENVIRONMENT = {
   GIT_OPTIONAL_LOCKS: "0",
 };
 
-/** What git printed; throws SideTwinError with what it said where it fails. `view` is the folder it reads. */
+/** Returns git's output; throws SideTwinError with its error output. `view` is the folder it reads. */
 async function git(view: string | null, args: readonly string[], what: string): Promise<string> {
   const program = findProgram("git");
   if (!program) {
     throw new SideTwinError({ code: "toolchain-missing", what: "git was not found", next: "Install git." });
   }
-  // Those that are set where this runs within a hook of some other repository.
+  // Variables set when this runs inside another repository's hook.
   const inherited: NodeJS.ProcessEnv = { ...environmentFor() };
   for (const name of Object.keys(inherited)) if (name.startsWith("GIT_")) delete inherited[name];
   const record = await runToEnd([program, ...CAREFUL, ...args], {
@@ -68,10 +68,10 @@ async function git(view: string | null, args: readonly string[], what: string): 
   });
 }
 
-/** Whether a folder is the top of a repository or lies in one. */
+/** Whether a folder is inside a repository. */
 export const isInRepository = async (folder: string): Promise<boolean> => (await locateRepository(folder)) !== null;
 
-/** Branches and tags, the newest first. Throws SideTwinError where the folder is no repository or has no commit. */
+/** Branches and tags, newest first. Throws SideTwinError if the folder is not a repository or has no commit. */
 export const readRepository = (folder: string): Promise<Repository> =>
   withView(folder, async (view) => {
     const what = `${folder} cannot be read as a git repository`;
@@ -91,7 +91,7 @@ export const readRepository = (folder: string): Promise<Repository> =>
       [
         "for-each-ref",
         "--sort=-creatordate",
-        `--count=${MOST_REVISIONS}`,
+        `--count=${MAX_REVISIONS}`,
         "--format=%(refname)%09%(objectname)%09%(*objectname)",
         "refs/heads",
         "refs/tags",
@@ -106,7 +106,7 @@ export const readRepository = (folder: string): Promise<Repository> =>
     return { head: head.trim(), branch: branch || null, revisions };
   });
 
-/** The commit that a revision names. Throws SideTwinError where there is none. */
+/** Resolves a revision to its commit. Throws SideTwinError if there is none. */
 export const findCommit = (folder: string, revision: string): Promise<string> =>
   withView(folder, (view) => commitIn(view, revision));
 
@@ -136,8 +136,8 @@ export async function copyRepository(from: string, to: string, commit: string): 
 }
 
 /**
- * The commits since another that changed lines of a file (as they stand in HEAD), or the file where no lines are given; the newest
- * first. `isOpen` says that the file has changes that are not committed. Null where the folder is in no repository.
+ * Commits since another one that changed some lines of a file (numbered as in HEAD), or the file if no lines are given;
+ * newest first. `isOpen`: the file has uncommitted changes. Null outside a repository.
  */
 export async function findChanges(
   folder: string,
@@ -167,7 +167,10 @@ export async function findChanges(
   });
 }
 
-/** Whether a file is another than HEAD has, line ends aside; asked by hash, as comparing by git would run filters. */
+/**
+ * Whether a file differs from HEAD apart from line ends; compared by hash, because git's own comparison would run
+ * filters.
+ */
 async function differsFromHead(view: View, name: string, full: string): Promise<boolean> {
   const committed = (
     await git(view.folder, ["rev-parse", "--verify", "--quiet", `HEAD:${name}`], "").catch(() => "")

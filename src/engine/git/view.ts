@@ -19,7 +19,7 @@ export type Located = {
 };
 
 export type View = Located & {
-  /** What git is given as its folder. */
+  /** The folder that git gets in place of the repository. */
   readonly folder: string;
   /** The hash of its object names. */
   readonly hash: "sha1" | "sha256";
@@ -28,7 +28,7 @@ export type View = Located & {
 const MAX_REFERENCES = 50_000;
 const MAX_POINTER_BYTES = 4096;
 
-/** The repository that a folder lies in; null where there is none. No program is started. */
+/** Finds the repository that contains a folder, or null. Starts no program. */
 export async function locateRepository(folder: string): Promise<Located | null> {
   for (let at = path.resolve(folder); ; at = path.dirname(at)) {
     const gitFolder = await gitFolderIn(at);
@@ -43,7 +43,7 @@ async function gitFolderIn(folder: string): Promise<string | null> {
   const facts = await stat(entry).catch(() => null);
   if (facts?.isDirectory()) return (await isGitFolder(entry)) ? entry : null;
   if (!facts?.isFile() || facts.size > MAX_POINTER_BYTES) return null;
-  // A linked work tree or a submodule: a file that says where.
+  // In a linked work tree or submodule, `.git` is a file with the path.
   const [, target] = /^gitdir: (.+)$/m.exec(await readFile(entry, "utf8")) ?? [];
   if (target === undefined) return null;
   const found = path.resolve(folder, target.trim());
@@ -60,7 +60,7 @@ async function isGitFolder(folder: string): Promise<boolean> {
   return (await Promise.all(parts)).every((facts) => facts !== null);
 }
 
-/** Runs `work` with a view of the repository, which is removed afterwards. Throws SideTwinError where it is no repository. */
+/** Runs `work` with a view of the repository and removes the view. Throws SideTwinError if it is not a repository. */
 export async function withView<T>(folder: string, work: (view: View) => Promise<T>): Promise<T> {
   const located = await locateRepository(folder);
   if (!located) throw unreadable(folder, "it is no git repository");
@@ -101,7 +101,7 @@ async function hashOf(common: string): Promise<View["hash"]> {
   return /^\s*objectformat\s*=\s*"?sha256"?\s*$/im.test(config) ? "sha256" : "sha1";
 }
 
-/** Copies a plain file; links and what is not there are passed over. */
+/** Copies plain files; skips links and missing files. */
 async function copyPlain(from: string, to: string): Promise<void> {
   const facts = await lstat(from).catch(() => null);
   if (facts?.isFile()) await copyFile(from, to);

@@ -1,4 +1,4 @@
-/** The environment of ported code: the person's own, with a fixed time zone and locale unless the port says otherwise. */
+/** The environment of ported code: the person's own, with a fixed time zone and locale unless the port sets others. */
 import { existsSync } from "node:fs";
 import path from "node:path";
 import { fromAllDrivers } from "@/engine/drivers/index";

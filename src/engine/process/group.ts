@@ -8,7 +8,7 @@ import { confine } from "@/engine/sandbox/sandbox";
 const running = new Set<ChildProcess>();
 let watching = false;
 
-/** How many started processes have not ended yet; tests count what is left. */
+/** How many started processes have not ended; tests check that none are left. */
 export const runningCount = (): number => running.size;
 
 /** Asks the kernel to end the child when this process dies, even by SIGKILL; where that is not to be had, nothing. */
@@ -17,7 +17,7 @@ const SETPRIV = ["/usr/bin/setpriv", "/bin/setpriv"].find((file) => existsSync(f
 const MARKED = "SIDE_TWIN_STARTED_BY";
 let marks = 0;
 
-/** Mark → what is known of the processes that were started with it. */
+/** Mark → facts about the processes started with it. */
 const owned = new Map<string, Left>();
 
 /** A mark for the environment of what one owner starts, children of children included. */
@@ -26,9 +26,9 @@ export const newMark = (): string => `${process.pid}-${Date.now()}-${marks++};`;
 type GroupOptions = SpawnOptions & {
   /** Folders that ported code may write to; when given, it runs in the sandbox if there is one. */
   readonly writable?: readonly string[];
-  /** Whether it may use the network in the sandbox. */
+  /** Whether the sandbox leaves it the network. */
   readonly network?: boolean;
-  /** By which what it leaves behind can be found. */
+  /** Identifies processes that it leaves behind. */
   readonly mark?: string;
 };
 
@@ -67,7 +67,7 @@ export function killGroup(child: ChildProcess): void {
   }
 }
 
-/** Measures what was started with a mark, and remembers its children, should they leave the group. */
+/** Measures the processes with a mark, and remembers its children in case they leave the group. */
 export function measureGroup(child: Pick<ChildProcess, "pid">, mark: string | undefined): TreeUse {
   const use = measureTree(child.pid);
   if (mark !== undefined) owned.get(mark)?.seen(use.pids);

@@ -1,7 +1,7 @@
 /**
- * Processes that ported code leaves behind outside its process group. They are known by the mark in their environment, by
- * having been seen as a child while the code ran, by the folder they stand in, and by the pipes and files they hold open.
- * One that gives up all of these at once and within a fraction of a second is not found: that takes the sandbox.
+ * Finds processes that ported code leaves behind outside its process group: by the mark in their environment, as known
+ * children, by working folder, and by open pipes and files. A process that drops all of these within a fraction of a
+ * second is not found; that needs the sandbox.
  */
 import { readdirSync, readFileSync, readlinkSync } from "node:fs";
 import path from "node:path";
@@ -9,12 +9,12 @@ import path from "node:path";
 /** Clock ticks since the machine started. */
 type StartTime = number;
 
-/** What is known of the processes of one owner. */
+/** Facts about the processes of one owner. */
 export class Left {
   /** Process → when it started: a number that was given away again is another process. */
   readonly children = new Map<number, StartTime>();
   readonly folders = new Set<string>();
-  /** What is open in the processes that were started: `socket:[inode]` and the like. */
+  /** Open files of the started processes: `socket:[inode]` and similar. */
   readonly held = new Set<string>();
   since: StartTime = Number.POSITIVE_INFINITY;
 
@@ -26,7 +26,7 @@ export class Left {
     if (pid === undefined) return;
     for (const folder of folders) this.folders.add(folder);
     this.since = Math.min(this.since, startTimeOf(pid) ?? Number.POSITIVE_INFINITY);
-    // What this process holds as well was handed on to all that it starts: it tells nothing.
+    // Files that this process holds too are inherited by everything it starts, and identify nothing.
     const handedOn = new Set(linksOf(process.pid));
     for (const link of linksOf(pid)) if (!handedOn.has(link) && isOwn(link, this.folders)) this.held.add(link);
   }

@@ -2,7 +2,7 @@
 import { setFlagsFromString } from "node:v8";
 import { runInNewContext } from "node:vm";
 
-/** Collects what is no longer used and gives it back to the system, which an idle process would not do by itself. Takes some 100 ms. */
+/** Collects garbage and returns memory to the system, which an idle process would not do. Takes about 100 ms. */
 export function giveMemoryBack(): void {
   setFlagsFromString("--expose-gc");
   const collect: unknown = runInNewContext("gc");

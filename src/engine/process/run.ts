@@ -38,9 +38,9 @@ export type RunOptions = {
   readonly signal?: AbortSignal;
   /** Folders that it may write to; when given, it is ported code and runs in the sandbox if there is one. */
   readonly writable?: readonly string[];
-  /** Whether it may use the network in the sandbox. */
+  /** Whether the sandbox leaves it the network. */
   readonly network?: boolean;
-  /** By which what it leaves behind can be found (`killStrays`). */
+  /** Identifies processes that it leaves behind (`killStrays`). */
   readonly mark?: string;
 };
 
@@ -65,7 +65,7 @@ export function runToEnd(command: readonly string[], options: RunOptions): Promi
       clearTimeout(timer);
       clearInterval(watch);
       options.signal?.removeEventListener("abort", stop);
-      // What a program left running in its group must not outlive it.
+      // Programs left running in its group must not outlive it.
       killGroup(child);
       const { stdout, stderr } = output;
       const ms = performance.now() - started;

@@ -1,19 +1,19 @@
-/** A process with all its descendants: how many they are and what memory they hold, where the system tells it. */
+/** Counts a process with its descendants and their memory, where the system reports it. */
 import { readdirSync, readFileSync } from "node:fs";
 
 const PAGE_BYTES = 4096;
 /** Looking at more of them takes longer than the time between two looks. */
-const MOST_LOOKED_AT = 512;
+const MAX_LOOKED_AT = 512;
 
 export type TreeUse = { readonly processes: number; readonly memoryMb: number; readonly pids: readonly number[] };
 
-/** Nothing when the process has ended or the system has no /proc. The cost grows with the number of descendants. */
+/** Null if the process has ended or there is no /proc. Linear in descendants. */
 export function measureTree(pid: number | undefined): TreeUse {
   if (pid === undefined) return { processes: 0, memoryMb: 0, pids: [] };
   const queue = [pid];
   const pids: number[] = [];
   let pages = 0;
-  for (let next = queue.pop(); next !== undefined && pids.length < MOST_LOOKED_AT; next = queue.pop()) {
+  for (let next = queue.pop(); next !== undefined && pids.length < MAX_LOOKED_AT; next = queue.pop()) {
     const resident = residentPages(next);
     if (resident === null) continue;
     pids.push(next);
@@ -27,7 +27,7 @@ function residentPages(pid: number): number | null {
   try {
     return Number(readFileSync(`/proc/${pid}/statm`, "utf8").split(" ")[1]);
   } catch {
-    // It ended between two looks; nothing is resident any more.
+    // It ended between two reads: no memory is resident.
     return null;
   }
 }

@@ -3,7 +3,7 @@ import { SideTwinError } from "@/core/errors";
 import type { FixedTerms } from "@/engine/drivers/driver";
 import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 
-/** Whether the clock of programs in a language can be set. */
+/** Whether the clock of programs in a language can be fixed. */
 export const canFix = (language: string): boolean => DRIVERS[language] !== undefined;
 
 /** Empty when nothing is fixed. Throws SideTwinError for a language without a driver. */

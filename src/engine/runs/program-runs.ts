@@ -17,10 +17,10 @@ export type ProgramOptions = {
   /** The command, its program resolved. */
   readonly command: readonly string[];
   readonly root: string;
-  /** What the program is written in: tells how its clock is fixed and its lines are seen. */
+  /** The program's language: decides how its clock is fixed and its lines traced. */
   readonly language: string;
   readonly env: Readonly<Record<string, string>>;
-  /** The moment at which its clock stands, and the seed of its random numbers, when they are fixed. */
+  /** The fixed clock and the seed of random numbers, if set. */
   readonly now?: string;
   readonly seed?: number;
   readonly limits: Limits;
@@ -34,7 +34,7 @@ export type ProgramAnswer = SideResult & {
   readonly peakMb?: number;
 };
 
-/** What decides the answer of a program run, beside the code and the port's own terms. */
+/** Everything that determines the answer of a program run besides code and port. */
 export const runText = (item: RunCase): string =>
   JSON.stringify([item.run, item.now, item.seed, ...(isTimed(item) ? ["times"] : [])]);
 
@@ -155,7 +155,7 @@ function lineTimes({ stdout, arrivals }: RunRecord): number[] {
   return times;
 }
 
-/** The driver by which the lines of a program can be told: that of its language, or of the interpreter that it names. */
+/** The driver that can trace a program: that of its language, or of the interpreter it names. */
 function tracerOf({ command, language }: ProgramOptions): Driver | null {
   const own = DRIVERS[language];
   return own?.tracing.canTrace(command) ? own : null;

@@ -17,7 +17,7 @@ type Facts = { readonly size: number; readonly mtimeMs: number };
 
 export class Scratch {
   private laid: Map<string, Facts>;
-  /** What `written` found, for putting it back. */
+  /** The result of `written`, for restoring. */
   private seen: Map<string, Facts> | null = null;
 
   private constructor(
@@ -66,7 +66,7 @@ export class Scratch {
     this.laid = Object.keys(files).length > 0 ? await factsOf(this.folder) : this.before;
   }
 
-  /** What was written, changed or removed since `lay`. */
+  /** Files written, changed or removed since `lay`. */
   async written(): Promise<{ [name: string]: WrittenFile }> {
     const now = await factsOf(this.folder);
     this.seen = now;
@@ -111,7 +111,7 @@ function isOddFile(file: string): boolean {
 
 const YIELD_EVERY = 1000;
 
-/** Asked without the thread pool, which takes ten times as long for small files; a large tree is walked piece by piece. */
+/** Synchronous, because the thread pool takes ten times as long for small files; large trees are walked in pieces. */
 async function factsOf(folder: string): Promise<Map<string, Facts>> {
   const facts = new Map<string, Facts>();
   const folders = [""];

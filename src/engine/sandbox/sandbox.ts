@@ -1,8 +1,7 @@
 /**
- * The sandbox of ported code, where the system offers one: bubblewrap gives it a read-only view of the machine with only
- * its scratch folders writable, process numbers of its own, no capabilities, no network, and none of the sockets on which
- * other programs listen. Where it is missing, the guards in the drivers and the limits of the process group remain; the
- * check says which hold.
+ * The sandbox of ported code, where available: bubblewrap gives it a read-only view of the machine with only its
+ * scratch folders writable, its own process ids, no capabilities, no network, and none of the sockets of other
+ * programs. Without it, the drivers' guards and the process limits remain; the check reports which protections hold.
  */
 import { spawnSync } from "node:child_process";
 import { existsSync, readFileSync, realpathSync } from "node:fs";
@@ -25,7 +24,7 @@ const BASE = [
   // As root it would keep the right to mount, and with it the way to everything that is read-only.
   "--cap-drop",
   "ALL",
-  // Nothing can be typed into the terminal that Side Twin was started from.
+  // Prevents typing into the terminal that started Side Twin.
   "--new-session",
 ];
 const NO_NETWORK = "--unshare-net";
@@ -63,7 +62,7 @@ export function confine(command: readonly string[], { writable, network }: Confi
   return { command: [program, ...args, "--", ...command], isSandboxed: true };
 }
 
-/** What bubblewrap prints when a socket that is to be hidden went away in that very moment. */
+/** Printed by bubblewrap when a socket to hide has just disappeared. */
 export const isSandboxFailure = (stderr: string): boolean => stderr.startsWith("bwrap: Can't ");
 
 /** A socket with a name in the file system can be reached through the read-only view: an empty file is laid over each. */
@@ -99,7 +98,7 @@ function boundSockets(): string[] {
   });
 }
 
-/** What holds for ported code on this machine, in words for the report and the screens. */
+/** Describes the protections that hold on this machine, for the report and the screens. */
 export function describeProtections(limits: {
   readonly timeMs: number;
   readonly memoryMb: number;

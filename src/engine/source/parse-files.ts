@@ -11,7 +11,7 @@ export type ParsedFile = {
   readonly source: (Omit<ParsedSource, "lines"> & { readonly text: string; readonly hash: string }) | null;
 };
 
-/** Never rejects: who needs a file that could not be read asks for it again, and is told why. Cost: linear in the files. */
+/** Never rejects: a file that failed is read again by whoever needs it, with its error. Linear in the files. */
 export async function parseFiles(root: string, files: readonly string[]): Promise<ParsedFile[]> {
   const parsed: ParsedFile[] = [];
   for (const file of files) {

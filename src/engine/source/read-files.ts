@@ -11,7 +11,7 @@ export type ReadFiles = {
 };
 
 /** Larger files are data in the form of code. */
-const MOST_BYTES = 16 * 1024 * 1024;
+const MAX_BYTES = 16 * 1024 * 1024;
 
 /** Never rejects: a file that cannot be read is a problem. Cost: linear in the files. */
 export async function readFiles(
@@ -23,8 +23,8 @@ export async function readFiles(
   for (const { path: file, language } of wanted) {
     try {
       const { size } = await stat(path.join(root, file));
-      if (size > MOST_BYTES) {
-        problems.push({ file, message: `is larger than ${MOST_BYTES / 1024 / 1024} MB and was not read` });
+      if (size > MAX_BYTES) {
+        problems.push({ file, message: `is larger than ${MAX_BYTES / 1024 / 1024} MB and was not read` });
         continue;
       }
       const bytes = await readFile(path.join(root, file));

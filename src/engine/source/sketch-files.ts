@@ -15,7 +15,7 @@ export async function sketchFiles(root: string, files: readonly string[]): Promi
     const text = await readFile(path.join(root, file), "utf8");
     const { sections } = await parseSource(text, languageIn(file, text));
     const own = sections.map((section) => ({ ...section, file }));
-    // C has no other way to say where a function belongs than the beginning of its name.
+    // In C, only the prefix of a function's name shows where it belongs.
     const plain = /\.[ch]$/.test(file) ? [...plainNames(own, []).values()] : own.map(({ name }) => name);
     const names = plain.map((name) => wordsOf(name.split(".").at(-1) ?? "").join(""));
     sketches.push({ path: file, names: new Set(names), trace: traceOf(text) });

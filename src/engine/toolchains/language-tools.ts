@@ -9,7 +9,7 @@ export type LanguageTool = {
   readonly program: string;
   /** Null where it is missing. */
   readonly path: string | null;
-  /** The first line of what it says of its version. */
+  /** The first line of its version output. */
   readonly version: string | null;
   readonly get: string;
 };
@@ -46,7 +46,7 @@ const BY_FILE: readonly (readonly [RegExp, Tool])[] = [
   [/(^|\/)build\.gradle(\.kts)?$/, { programs: ["gradle"], version: ["--version"], get: debian("gradle") }],
 ];
 
-/** What the languages and files of a tree need. */
+/** Toolchains that a tree needs, by its languages and files. */
 export async function findTools(languages: readonly string[], files: readonly string[]): Promise<LanguageTool[]> {
   const wanted = languages.flatMap((language) => {
     const known = language === "tsx" ? "typescript" : language;

@@ -1,4 +1,6 @@
-/** Finds the interpreters that ported code needs, past the shims of version managers, and says how to get a missing one. */
+/**
+ * Finds the interpreters that ported code needs, resolving version managers' shims, with instructions for missing ones.
+ */
 import { execFile } from "node:child_process";
 import { accessSync, closeSync, constants, openSync, readSync, statSync } from "node:fs";
 import path from "node:path";
@@ -24,7 +26,7 @@ function isExecutable(file: string): boolean {
     accessSync(file, constants.X_OK);
     return statSync(file).isFile();
   } catch {
-    // Not there or not ours to run: the next folder on the path is asked.
+    // Missing or not executable: try the next folder of the path.
     return false;
   }
 }
@@ -48,7 +50,7 @@ export async function findRuntime(language: string, given?: readonly string[]): 
   return [await resolveInterpreter(program, runtime), ...args];
 }
 
-/** The program of a command as the real interpreter where it is a shim of a known one; other programs as they stand. */
+/** Replaces a known shim by the real interpreter; other programs are unchanged. */
 export async function resolveProgram(command: readonly string[]): Promise<string[]> {
   const [program = "", ...args] = command;
   const name = path.basename(program);

@@ -1,4 +1,4 @@
-/** Watches folders and tells which files changed, a moment after the last of a burst of saves. */
+/** Watches folders and reports changed files shortly after the last save of a burst. */
 import path from "node:path";
 import { watch } from "chokidar";
 import picomatch from "picomatch";

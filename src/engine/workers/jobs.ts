@@ -1,4 +1,4 @@
-/** What is done on worker threads: each job is one function of plain data. To add one is one line here. */
+/** Jobs of the worker threads: functions of plain data, one line each. */
 import { alignAnswers } from "@/core/compare/aligned";
 import { compareAnswers } from "@/core/compare/compare";
 import { findFamilies } from "@/core/explain/families";

@@ -7,7 +7,7 @@ type Request = { readonly id: number; readonly name: JobName; readonly args: rea
 
 parentPort?.on("message", async ({ id, name, args }: Request) => {
   try {
-    const job = JOBS[name] as (...given: readonly unknown[]) => unknown; // the pool's own types hold for what it sends
+    const job = JOBS[name] as (...given: readonly unknown[]) => unknown; // The pool's types guarantee the message
     parentPort?.postMessage({ id, value: await job(...args) });
   } catch (error) {
     // A copied error loses its class; the record of one of ours is what the pool makes it anew from.

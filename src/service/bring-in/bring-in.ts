@@ -1,6 +1,6 @@
 /**
- * Bringing a port in: a source is looked at, its draft is corrected with the effect in view, and only then is anything kept.
- * Copies that are looked at lie in the data folder under `incoming`, and are gone with the next start.
+ * Adds ports: a source is inspected, its draft corrected with the effect in view, and only then stored. Copies under
+ * inspection lie in the data folder under `incoming` and are removed at the next start.
  */
 import { randomUUID } from "node:crypto";
 import { createWriteStream } from "node:fs";
@@ -22,7 +22,7 @@ import { keepPort } from "@/service/bring-in/keep-port";
 import { PORT_FILE } from "@/service/port/open-port";
 import type { FactsCache } from "@/service/reading/survey-folder";
 
-/** A source that is looked at. `staged` is the folder that is its own, and goes when nobody keeps it. */
+/** A source under inspection. `staged` is its own folder, removed unless the port is kept. */
 type Looked = {
   readonly found: Found;
   readonly from: string;
@@ -30,8 +30,8 @@ type Looked = {
   readonly links: readonly string[];
 };
 
-const MOST_LOOKED = 4;
-const MOST_UPLOAD_BYTES = 1024 * 1024 * 1024;
+const MAX_LOOKED = 4;
+const MAX_UPLOAD_BYTES = 1024 * 1024 * 1024;
 
 export class BringIn {
   private readonly looked = new Map<string, Looked>();
@@ -45,7 +45,7 @@ export class BringIn {
     this.incoming = path.join(data, "incoming");
   }
 
-  /** What an earlier server left half looked at is removed. */
+  /** Removes copies left by an earlier server. */
   static async open(data: string, browser: FolderBrowser): Promise<BringIn> {
     const bringIn = new BringIn(data, browser);
     await rm(bringIn.incoming, { recursive: true, force: true });
@@ -78,7 +78,7 @@ export class BringIn {
     return this.unpacking;
   }
 
-  /** Unpacks what was sent and reads it. Throws SideTwinError; then nothing of it is left. */
+  /** Unpacks and reads an upload. Throws SideTwinError, leaving nothing behind. */
   async inspectZip(name: string, content: ReadableStream<Uint8Array>): Promise<FoundView> {
     return this.staging(async (staged) => {
       const file = path.join(staged, "sent.zip");
@@ -86,7 +86,7 @@ export class BringIn {
       const counted = async function* (stream: Readable) {
         for await (const chunk of stream) {
           bytes += (chunk as Uint8Array).length; // a stream of bytes
-          if (bytes > MOST_UPLOAD_BYTES) {
+          if (bytes > MAX_UPLOAD_BYTES) {
             throw new SideTwinError({
               code: "bad-input",
               what: "The zip has more than 1 GB",
@@ -120,7 +120,7 @@ export class BringIn {
     return adapt(this.find(token).found, draft, await this.twinFiles(draft));
   }
 
-  /** What a draft would make; nothing is written. Throws SideTwinError where it can make no port. */
+  /** Computes the effect of a draft without writing. Throws SideTwinError if the draft is not a valid port. */
   async effect(token: string, draft: Draft): Promise<EffectView> {
     const { found, staged } = this.find(token);
     const root = originalRoot(draft.folder, staged === null ? found.root : path.join(draft.folder, "original"));
@@ -136,19 +136,19 @@ export class BringIn {
     const port = toPortFile({ ...draft, folder }, originalRoot(folder, original));
     refuseTwinInside(draft, folder, original);
     const copy = looked.staged === null ? null : { from: looked.found.root, to: original };
-    // Nobody's copy meanwhile: a page that is left must not drop what is being moved.
+    // Detach the staged copy while it moves, so that closing the page cannot delete it.
     this.looked.set(token, { ...looked, staged: null });
     const file = await keepPort({ folder, port, copy }).catch((thrown: unknown) => {
       this.looked.set(token, looked);
       throw thrown;
     });
-    // What is still asked of it on the way to the next page has its answer.
+    // Requests still in flight while the browser navigates away must not fail.
     this.looked.set(token, { ...looked, staged: null, found: { ...looked.found, root: original } });
     if (looked.staged) await rm(looked.staged, { recursive: true, force: true });
     return { file, survey: looked.found.facts.moved() };
   }
 
-  /** Forgets what was looked at, and its copy. */
+  /** Discards a source and its copy. */
   async forget(token: string): Promise<void> {
     const looked = this.looked.get(token);
     this.looked.delete(token);
@@ -186,7 +186,7 @@ export class BringIn {
     }
     const token = randomUUID();
     this.looked.set(token, { found, ...rest });
-    for (const old of [...this.looked.keys()].slice(0, -MOST_LOOKED)) await this.forget(old);
+    for (const old of [...this.looked.keys()].slice(0, -MAX_LOOKED)) await this.forget(old);
     const draft = draftFor(found, { name: titleOf(name), folder: await this.proposeFolder(root, name, rest.staged) });
     return foundView(found, { ...rest, token, draft });
   }

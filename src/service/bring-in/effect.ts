@@ -1,4 +1,4 @@
-/** What a draft of a port would make, without writing anything. */
+/** The effect of a draft, computed without writing. */
 import path from "node:path";
 import type { EffectView } from "@/api/bring-in-views";
 import type { PortFile } from "@/core/formats/port-file";

@@ -1,4 +1,4 @@
-/** What was found in a tree, as the bring-in page shows it. */
+/** The findings of a tree as the bring-in page shows them. */
 
 import type { FoundView } from "@/api/bring-in-views";
 import type { Draft } from "@/core/bring-in/draft";

@@ -1,4 +1,4 @@
-/** What was found in a source tree that may become a port, and the draft that it suggests. */
+/** Inspects a source tree for a new port, and proposes a draft. */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { type Draft, formatCommand, mapBetween, namingBetween, PLANNED_LANGUAGES } from "@/core/bring-in/draft";
@@ -11,19 +11,19 @@ import { decode } from "@/engine/source/read-files";
 import { findTools, type LanguageTool } from "@/engine/toolchains/language-tools";
 import { FactsCache, type FolderSurvey, surveyFolder } from "@/service/reading/survey-folder";
 
-/** A tree that is looked at: where it lies now, and what is known of it. */
+/** A tree under inspection: its current place, and its facts. */
 export type Found = {
   readonly root: string;
   readonly files: readonly string[];
   readonly survey: FolderSurvey;
-  /** What was read for the survey: the port is read from it. */
+  /** Facts read for the survey, reused when the port is read. */
   readonly facts: FactsCache;
   readonly tools: readonly LanguageTool[];
   readonly entries: ReadonlyMap<string, EntryPoint>;
 };
 
-const MOST_TEXTS = 400;
-const MOST_TEXT_BYTES = 256 * 1024;
+const MAX_TEXTS = 400;
+const MAX_TEXT_BYTES = 256 * 1024;
 
 /** Reads the tree. Throws SideTwinError where it cannot be read. */
 export async function findInFolder(root: string): Promise<Found> {
@@ -31,9 +31,9 @@ export async function findInFolder(root: string): Promise<Found> {
   const [files, survey] = await Promise.all([listFiles(root), surveyFolder(root, { known: facts })]);
   const languages = Object.keys(survey.languages);
   const texts = new Map<string, string>();
-  for (const file of files.filter(isTelling).slice(0, MOST_TEXTS)) {
+  for (const file of files.filter(isTelling).slice(0, MAX_TEXTS)) {
     const bytes = await readFile(path.join(root, file)).catch(() => null);
-    if (bytes && bytes.length <= MOST_TEXT_BYTES) texts.set(file, decode(bytes).text);
+    if (bytes && bytes.length <= MAX_TEXT_BYTES) texts.set(file, decode(bytes).text);
   }
   const entries = new Map(languages.map((language) => [language, guessEntryPoint(language, { files, texts })]));
   return { root, files, survey, facts, tools: await findTools(languages, files), entries };
@@ -46,7 +46,7 @@ export function languagesOf({ survey }: Found): { language: string; title: strin
     .sort((one, other) => other.lines - one.lines);
 }
 
-/** What the tree suggests; `folder` is where the port file would go. */
+/** The proposed draft; `folder` is where the port file would go. */
 export function draftFor(found: Found, { name, folder }: { name: string; folder: string }): Draft {
   const language = languagesOf(found)[0]?.language ?? "python";
   const twin = language === "typescript" || language === "tsx" ? "rust" : "typescript";
@@ -67,7 +67,7 @@ export function draftFor(found: Found, { name, folder }: { name: string; folder:
   });
 }
 
-/** What follows from the languages of a draft: commands, the moduleMap and the style of names. */
+/** Fields derived from a draft's languages: commands, moduleMap, naming style. */
 export function adapt(found: Found, draft: Draft, twinFiles: readonly string[] = []): Draft {
   const entry = found.entries.get(draft.language);
   const naming = namingBetween(draft.language, draft.twin.language);
@@ -82,7 +82,7 @@ export function adapt(found: Found, draft: Draft, twinFiles: readonly string[] =
   };
 }
 
-/** Folders whose sources say of themselves that a program wrote them are none of the person's. */
+/** Folders whose sources are marked as generated are not the person's. */
 function generatedFolders({ survey }: Found): string[] {
   const generated = survey.files.filter((file) => file.isGenerated).map(({ path: file }) => file);
   const folders = new Set(generated.map((file) => file.split("/").slice(0, -1).join("/")).filter((one) => one !== ""));

@@ -34,7 +34,7 @@ export async function keepPort({ folder, port, copy }: PortToKeep): Promise<stri
     for (const twin of port.port.twins) await make(path.resolve(folder, twin.root));
     for (const pattern of port.port.cases) {
       const cases = path.join(folder, path.dirname(pattern).replace(/\/?[*?{].*$/, ""));
-      // Cases may lie elsewhere; only what is the port's own is made for it.
+      // Cases may be elsewhere; create only the port's own folders.
       if (cases.startsWith(folder + path.sep)) await make(cases);
     }
     made.push(file);
@@ -42,7 +42,7 @@ export async function keepPort({ folder, port, copy }: PortToKeep): Promise<stri
     await openPort(file);
     return file;
   } catch (thrown) {
-    // The copy goes back to where it can be asked for again.
+    // Moves the copy back so that it can be kept again.
     if (copy && isMoved) await move(copy.to, copy.from);
     for (const one of made.reverse()) await rm(one, { recursive: true, force: true });
     throw thrown;

@@ -27,15 +27,15 @@ import type { OpenPort, OpenSide } from "@/service/port/open-port";
 export type CheckOptions = {
   readonly jobs?: number;
   readonly signal?: AbortSignal;
-  /** Where answers are kept between checks; without it every case runs. */
+  /** The answer cache's folder; without it every case runs. */
   readonly answersFolder?: string;
   /** Names the check, so that it can be taken up again under the same name where it was interrupted. */
   readonly resume?: string;
-  /** Runs every case, whatever is kept. */
+  /** Runs every case and ignores cached answers. */
   readonly fresh?: boolean;
   /** Runs every case of the original again, in another environment, instead of a sample. */
   readonly steady?: boolean;
-  /** Verdicts as they come; a case that turns out unsteady is handed over again, `isNew` being false. */
+  /** Reports verdicts as they come; a case that turns out unsteady is reported again with `isNew` false. */
   readonly onVerdict: (verdict: Verdict, answers: JudgedAnswers, isNew: boolean) => void;
   readonly onPhase?: (phase: "prepare" | "run" | "steady" | "trace") => void;
 };
@@ -110,7 +110,7 @@ class Check {
   private readonly twinAnswers = new Map<string, Column<Arrived>>();
   /** Side → why none of its cases can run. */
   private readonly refusals = new Map<string, Broken>();
-  /** Answers that turned out not to be the only ones, on their way out of what is kept. */
+  /** Answers found to be nondeterministic, to be removed from the cache. */
   private readonly forgetting: Promise<void>[] = [];
   private sources: SourceFacts = new Map();
   /** Large answers that are compared on another thread. */
@@ -134,7 +134,7 @@ class Check {
   }
 
   private get jobs(): number {
-    // Kept state runs through the cases in order: they must not be dealt out to several processes.
+    // Kept state runs through the cases in order: they must stay in one process.
     const kept = this.open.port.state === "kept" || this.cases.some((item) => item.state === "kept");
     return kept ? 1 : Math.max(1, this.options.jobs ?? 1);
   }
@@ -187,7 +187,7 @@ class Check {
     await prepareSide(this.open, this.open.original, "original", { signal, answersFolder });
     for (const twin of this.twins) await this.prepareTwin(twin);
     if (signal?.aborted) return;
-    // What `prepare` wrote is what is checked.
+    // Sources are read after `prepare`, which may write them.
     this.sources = factsOfSources(this.open, this.twins);
     onPhase?.("run");
     if (this.cases.some((item) => !isRunCase(item))) {
@@ -259,7 +259,7 @@ class Check {
     if (!terms || items.length === 0) return;
     const hookups = await findRenamed(this.open, twin.name, new Set(items.flatMap(({ module }) => module ?? [])));
     if (hookups.length === 0) return;
-    // What the port file says of a section comes first.
+    // The port file takes precedence.
     const known = { ...terms, hookups: [...terms.hookups, ...hookups] };
     this.terms.set(twin.name, known);
     await this.side(twin.name).feed(items, {
@@ -312,7 +312,7 @@ class Check {
     const isTraced = name === "original" && canTrace(terms);
     const left = cases.filter((item) => {
       const answer = this.options.fresh ? undefined : kept?.get(runText(item));
-      // One that was kept without its lines cannot tell what it proves.
+      // A cached answer without lines proves nothing.
       const known = isTraced && !answer?.lines ? undefined : answer;
       if (known) this.runArrived(item, name, known, true);
       return !known;
@@ -377,7 +377,7 @@ class Check {
     if ("verdict" in judged) take(judged);
     else {
       const taken = judged.then(take);
-      // A failure is told at the end of the run, where all are waited for; until then it must not end the process.
+      // Failures are reported when all are awaited at the end; until then they must not end the process.
       taken.catch(() => undefined);
       this.comparing.push(taken);
     }
@@ -437,7 +437,7 @@ class Check {
     });
   }
 
-  /** Also takes back what was kept of answers, where any source changed. */
+  /** Also discards cached answers if any source changed. */
   changedSources(): readonly string[] {
     const changed = changedSince(this.open, this.sources);
     if (changed.length > 0) for (const side of this.sides.values()) side.forgetKept();

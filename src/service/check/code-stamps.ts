@@ -1,6 +1,6 @@
 /**
- * A stamp of everything that can decide a side's answers: the text of a module's files and of all they import, the
- * language's runtime, and what the port says of the side. An answer may be used again as long as its stamp is the same.
+ * Fingerprints of everything that determines a side's answers: the text of a module's files and their imports, the
+ * runtime, and the port's settings for the side. Answers are reused only while the fingerprint is unchanged.
  */
 import { createHash } from "node:crypto";
 import { statSync } from "node:fs";
@@ -17,8 +17,8 @@ import { readVersion } from "@/service/port/version";
 type FileFacts = { readonly hash: string; readonly needs: readonly string[]; readonly reach: Reach };
 
 /**
- * Keys that cannot change what a side answers to a request. All others are part of the fingerprint, so that a new key makes
- * answers be asked for again until it is listed here.
+ * Keys that cannot affect answers. All others are part of the fingerprint, so that a new key invalidates cached answers
+ * by default.
  */
 const NO_PART_OF_A_SIDE = ["files", "ignore", "name", "prepareNetwork", "root"];
 const NO_PART_OF_A_PORT = [

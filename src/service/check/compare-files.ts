@@ -2,8 +2,8 @@
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import type { Content } from "@/core/compare/comparers/comparer";
+import { ComparisonState } from "@/core/compare/comparison-state";
 import { compareDocuments, comparerOf } from "@/core/compare/documents";
-import { Trial } from "@/core/compare/trial";
 import { SideTwinError } from "@/core/errors";
 import type { DocumentKind } from "@/core/formats/document-kind";
 import type { Divergence } from "@/core/formats/report";
@@ -16,16 +16,16 @@ export type FileComparison = {
   readonly more: number;
 };
 
-/** Throws SideTwinError when a file cannot be read, or is not the kind that was asked for. */
+/** Throws SideTwinError if a file cannot be read or is not of the requested kind. */
 export async function compareFiles(original: string, twin: string, as?: DocumentKind): Promise<FileComparison> {
   const contents = { original: await readContent(original), twin: await readContent(twin) };
   if (as) for (const side of ["original", "twin"] as const) requireKind({ original, twin }[side], contents[side], as);
-  const trial = new Trial(DEFAULT_EQUALITY, []);
-  const kind = compareDocuments(trial, "value", contents, { name: path.basename(original), as });
-  return { same: trial.unexcused === 0, as: kind, divergences: trial.divergences, more: trial.more };
+  const state = new ComparisonState(DEFAULT_EQUALITY, []);
+  const kind = compareDocuments(state, "value", contents, { name: path.basename(original), as });
+  return { same: state.unexcused === 0, as: kind, divergences: state.divergences, more: state.more };
 }
 
-/** The text of a file, its bytes where they are no UTF-8. */
+/** Returns the text of a file, or its bytes if it is not UTF-8. */
 async function readContent(file: string): Promise<Content> {
   const bytes = await readFile(file).catch((cause) => {
     const missing = cause.code === "ENOENT";

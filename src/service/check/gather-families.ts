@@ -10,11 +10,11 @@ export type SectionFamily = Family & {
   readonly call: string;
 };
 
-/** So many cases of one section are kept with their answers; one fault shows in far fewer. */
-const MOST_DIFFERING = 1000;
-const MOST_AGREEING = 120;
+/** This many cases of one section are kept with their answers; one fault shows in far fewer. */
+const MAX_DIFFERING = 1000;
+const MAX_AGREEING = 120;
 
-/** Of a section with long answers fewer cases are kept: what they hold together, in characters. */
+/** Sections with long answers keep fewer cases: the sum of their characters is limited. */
 const MAX_DIFFERING_LENGTH = 4_000_000;
 const MAX_AGREEING_LENGTH = 1_000_000;
 
@@ -28,7 +28,7 @@ type Section = {
   readonly call: string;
   readonly differing: Map<string, CaseFacts>;
   readonly agreeing: CaseFacts[];
-  /** Characters of the answers that are kept. */
+  /** Characters of the kept answers. */
   readonly lengths: { differing: number; agreeing: number };
 };
 
@@ -36,7 +36,7 @@ export class FamilyGatherer {
   private readonly sections = new Map<string, Section>();
   private last: Section | null = null;
 
-  /** Takes a verdict in; one that turned out unsteady takes its case out again. */
+  /** Adds a verdict; one that turned out unsteady removes its case. */
   take(verdict: Verdict, answers: JudgedAnswers): void {
     const { outcome } = verdict;
     if (outcome !== "differ" && outcome !== "agree" && outcome !== "unsteady") return;
@@ -48,10 +48,10 @@ export class FamilyGatherer {
     const { differing, agreeing, lengths } = section;
     if (outcome === "unsteady") differing.delete(verdict.item.id);
     else if (outcome === "differ") {
-      if (differing.size >= MOST_DIFFERING || lengths.differing > MAX_DIFFERING_LENGTH) return;
+      if (differing.size >= MAX_DIFFERING || lengths.differing > MAX_DIFFERING_LENGTH) return;
       differing.set(verdict.item.id, toFacts(verdict, answers));
       lengths.differing += lengthOf(answers);
-    } else if (agreeing.length < MOST_AGREEING && lengths.agreeing <= MAX_AGREEING_LENGTH) {
+    } else if (agreeing.length < MAX_AGREEING && lengths.agreeing <= MAX_AGREEING_LENGTH) {
       agreeing.push(toFacts(verdict, answers));
       lengths.agreeing += lengthOf(answers);
     }

@@ -1,4 +1,4 @@
-/** A baseline under way in the server: told to the screens while it runs, saved when it ends. */
+/** A baseline running in the server: reported to the screens, saved at its end. */
 import { availableParallelism } from "node:os";
 import type { PortEvent } from "@/api/port-event";
 import { runBaseline } from "@/service/check/run-baseline";
@@ -25,7 +25,7 @@ export class LiveBaseline {
     this.stopper.abort();
   }
 
-  /** Resolves when it has ended, however it did, and what was seen is saved. */
+  /** Resolves when it has ended, in any way, and its result is saved. */
   async run(): Promise<void> {
     const { portId, reading, emit } = this.options;
     const startedAt = new Date();

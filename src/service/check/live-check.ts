@@ -1,4 +1,4 @@
-/** A check under way in the server: verdicts are saved in batches and told to every screen as they come. */
+/** A check running in the server: verdicts are saved in batches, then sent to every screen. */
 import { randomUUID } from "node:crypto";
 import type { PortEvent, VerdictNews } from "@/api/port-event";
 import { usesOf } from "@/core/allowances/review";
@@ -23,7 +23,7 @@ export type LiveCheckOptions = {
   readonly twin?: string;
   readonly caseId?: string;
   readonly jobs: number;
-  /** Where answers are kept between checks; without it every case runs. */
+  /** The answer cache's folder; without it every case runs. */
   readonly answersFolder?: string;
   readonly fresh?: boolean;
   /** The name of the interrupted check that this one takes up. */
@@ -37,7 +37,7 @@ export class LiveCheck {
   private readonly stamps = new Map<string, string>();
   private last: { readonly module: string | null; readonly twin: string; readonly stamp: string } | null = null;
   private saving: Promise<void> = Promise.resolve();
-  /** What kept verdicts from being saved; the check cannot go on then. */
+  /** The error that prevented saving verdicts; the check then stops. */
   private failure: { readonly cause: unknown } | null = null;
   private timer: NodeJS.Timeout | null = null;
   private done = 0;
@@ -56,7 +56,7 @@ export class LiveCheck {
     this.stopper.abort();
   }
 
-  /** Resolves when the check has ended, however it did, and all it said is saved. */
+  /** Resolves when the check has ended, in any way, and its verdicts are saved. */
   async run(): Promise<void> {
     const { portId, reading, module, twin, caseId, emit } = this.options;
     const resume = this.options.resume ?? randomUUID();
@@ -88,7 +88,7 @@ export class LiveCheck {
         const check = { portId, checkId: this.id, module: module ?? null, twins };
         await replaceFamilies(this.store, check, families);
       }
-      // Of several twins the first one stands for the check.
+      // With several twins, the first represents the check.
       const first = twin ?? reading.open.twins[0]?.name;
       const measured = report.modules.filter((entry) => entry.twin === first && entry.provenLines !== null);
       const sum = (pick: (entry: (typeof measured)[number]) => number) =>
@@ -204,7 +204,7 @@ export class LiveCheck {
     return stamp;
   }
 
-  /** Only a check of whole modules can say what is proven of them. */
+  /** Only a check of whole modules can determine proven lines. */
   private async saveProven(proven: Awaited<ReturnType<typeof runCheck>>["end"]["proven"]): Promise<void> {
     const { module, caseId, portId } = this.options;
     const { reading } = this;
@@ -238,7 +238,7 @@ const toNews = ({ row: { caseId, twin, module, outcome } }: VerdictToSave): Verd
   outcome,
 });
 
-/** Both answers as JSON; one text stands for both when they are the same to the letter. */
+/** Both answers as JSON, as one text if identical. */
 function textsOf(answers: JudgedAnswers): { original: string | null; twinAnswer: string | null } {
   if (answers.texts) {
     const { original, twin } = answers.texts;

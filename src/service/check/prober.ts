@@ -64,7 +64,7 @@ export class Prober {
     return judge(item, original, twin, { port: open.port, twin: this.terms });
   }
 
-  /** Asked by the name that pairing finds where the twin has no section of the case's own. */
+  /** Uses the paired name if the twin lacks the case's own section. */
   private async askTwin(item: SharedCase): Promise<PoolAnswer> {
     const { open, twinSide } = this;
     const feed = (terms: TwinTerms) => ({

@@ -1,6 +1,6 @@
 /**
- * Proven lines: the executable lines of the original that an agreeing case ran through. Calls of a language whose driver
- * tells the lines with each answer need nothing more; others, and program runs, are run once more with counting on.
+ * Proven lines: executable lines of the original run by an agreeing case. Calls are done if the driver reports lines
+ * with each answer; other calls and program runs run once more with counting on.
  */
 import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
@@ -23,20 +23,20 @@ export type ProvenLines = {
 
 type ProveOptions = {
   readonly open: OpenPort;
-  /** What agrees on one twin proves nothing of another. */
+  /** Agreement on one twin proves nothing for another. */
   readonly twin: string;
   readonly agreeing: readonly SharedCase[];
   /** The original, when nothing else asks it. */
   readonly side: SideAnswers;
   readonly feed: (arrived: Feed["arrived"]) => Feed;
-  /** The sets of lines that agreeing cases ran, where the driver tells them with each answer. */
+  /** Line sets of agreeing cases, if the driver reports them with each answer. */
   readonly lines: ReadonlySet<Lines>;
   readonly program: ProgramOptions | null;
   /** Agreeing program runs whose lines are not among these. */
   readonly untraced: readonly RunCase[];
 };
 
-/** Module → its lines. Empty when the original's language cannot tell which lines are run. */
+/** Module → its lines. Empty if the original's language cannot trace. */
 export async function proveLines(options: ProveOptions): Promise<ReadonlyMap<string, ProvenLines>> {
   const { open, agreeing } = options;
   const how = DRIVERS[open.original.language]?.lines ?? null;
@@ -133,7 +133,7 @@ async function countModule(
   return lines;
 }
 
-/** Runs that were not traced when they were first run: their answers were kept without, or they observe times. */
+/** Runs not traced the first time: cached without lines, or with observed times. */
 async function traceRuns({ program, untraced }: ProveOptions, note: Note): Promise<void> {
   if (!program || !canTrace(program)) return;
   const plain = untraced.map((item) => ({ ...item, observe: item.observe.filter((part) => part !== "times") }));

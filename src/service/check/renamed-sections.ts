@@ -4,12 +4,12 @@ import type { Hookup } from "@/core/formats/port-file";
 import type { OpenPort } from "@/service/port/open-port";
 import { pairModule, readSources } from "@/service/reading/pair-port";
 
-/** A pair that is less likely than this is no reason to call one section in place of the other. */
+/** Less likely pairs do not redirect a call. */
 const LIKELY = 0.7;
 
 /**
- * Whether a driver answered that the section is not there, which is when pairing is asked. What has a text is a value or an
- * error, and is not parsed for this.
+ * Whether a driver reported the section as missing, in which case pairing is tried. A reply with text is a value or
+ * error, and is not parsed here.
  */
 export const isMissingSection = (answer: SideResult & { readonly text?: string }): boolean =>
   answer.text === undefined && answer.result.kind === "skipped" && answer.result.why.startsWith("there is no ");

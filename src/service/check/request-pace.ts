@@ -1,4 +1,4 @@
-/** What the web server tells the work in the background: that somebody waits for an answer. */
+/** Tells background work that a web request is waiting. */
 import { noteRequest } from "@/engine/pace";
 
 /** Notes a request until the returned function is called. A stream of events waits for nothing and is not noted. */

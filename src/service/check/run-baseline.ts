@@ -1,7 +1,6 @@
 /**
- * See the original run first: it is built and run on the cases there are, or plain where there is none, and then once more in
- * another world; what it does not answer the same twice is found here and not weeks later. Its answers are kept: a check of the
- * same code uses them.
+ * Runs the original by itself: builds it, runs its cases (or plainly without cases), and runs them again in a different
+ * environment to find nondeterministic answers early. Its answers are cached for checks of the same code.
  */
 
 import { sectionOf } from "@/core/cases/hand-over";
@@ -82,7 +81,7 @@ class Rounds {
       jobs: isKept ? 1 : jobs,
       signal,
       answersFolder,
-      // What is shown must have been seen now.
+      // Show only what was run now.
       fresh: true,
       resume: null,
       lines: DRIVERS[open.original.language]?.lines === "each",

@@ -20,7 +20,7 @@ export type RunCheckOptions = Omit<CheckOptions, "onVerdict"> &
     readonly onStart?: (count: number) => void;
     /** Reads the port anew for another try, where sources changed while it was checked. */
     readonly reopen?: () => Promise<{ readonly open: OpenPort; readonly cases: readonly SharedCase[] }>;
-    /** False leaves the cases out of the report, for who has taken them one by one. */
+    /** False omits the cases from the report, for callers that received them one by one. */
     readonly withCases?: boolean;
   };
 
@@ -80,7 +80,7 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
       options.onVerdict?.(verdict, answers, isNew);
     },
   });
-  // What follows goes over all verdicts several times: pages are served in between.
+  // The rest makes several passes over all verdicts; serve pages in between.
   await giveWay();
   const names = twins.map((twin) => twin.name).sort();
   const sorted = names.flatMap((twin) => (end.verdicts.get(twin) ?? []).flatMap((verdict) => verdict ?? []));

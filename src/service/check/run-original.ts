@@ -1,4 +1,4 @@
-/** Running the original: how its cases are put to it, and running them again in a new process to see whether it is steady. */
+/** Runs the original: its cases, and again in a new process to find nondeterminism. */
 import { orderForOriginal } from "@/core/cases/hand-over";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PoolAnswer } from "@/engine/bridge/pool";
@@ -9,7 +9,7 @@ import { programOf, sideEnvironment } from "@/service/check/sides";
 import { OTHER_HASHES, OTHER_WORLD, otherMoment } from "@/service/check/steadiness";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
-/** Cases as the original calls them; program runs are no part of a feed. */
+/** Cases as calls of the original; program runs are not sent to drivers. */
 export const originalFeed = (arrived: Feed["arrived"]): Feed => ({
   order: (item) => (isRunCase(item) ? null : orderForOriginal(item)),
   files: (module) => module.original,
@@ -42,7 +42,10 @@ export function programTerms(
   };
 }
 
-/** The original in a process of its own, under another hash seed; asked for all, under another time zone, locale and clock. */
+/**
+ * Runs the original in a separate process with another hash seed; in full mode also another time zone, locale and
+ * clock.
+ */
 export class OriginalAgain {
   private answers: SideAnswers | null = null;
 
@@ -74,7 +77,7 @@ export class OriginalAgain {
       signal,
       env,
     });
-    // A program whose clock cannot be set runs at the moment that it is: that alone does not make it unsteady.
+    // A program whose clock cannot be fixed runs at the current time, which alone does not make it unsteady.
     const isMoved = all && canFix(open.original.language);
     await runPrograms(runs, { ...options, ...(isMoved ? { now: open.port.now ?? moment } : {}) }, arrived);
   }

@@ -1,4 +1,4 @@
-/** Runs cases of a check again on the original: what is answered otherwise is unsteady, and not held against a twin. */
+/** Runs cases again on the original: those with a different answer are unsteady, and do not count against a twin. */
 
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PoolAnswer } from "@/engine/bridge/pool";
@@ -16,7 +16,7 @@ export type SecondTerms = {
   /** Twin → the last verdict on each case, at the case's place. */
   readonly latest: ReadonlyMap<string, readonly (Verdict | undefined)[]>;
   readonly original: () => SideTerms;
-  /** Told before the first case runs again; never where none does. */
+  /** Called before the first case runs again; never if none does. */
   readonly onStart: () => void;
   readonly onUnsteady: (index: number, verdict: Verdict, first: PoolAnswer, second: PoolAnswer) => void;
   /** The first answer of a traced run does not count; the verdict is to be given on this one. */
@@ -28,9 +28,9 @@ type Untraced = { readonly index: number; readonly twin: string; readonly second
 export class SecondRuns {
   /** The original's first answers to the cases that may run again. */
   private readonly firstAnswers: (PoolAnswer | undefined)[] = [];
-  /** Twin and place of a traced run → what it answered first without tracing. */
+  /** Twin and index of a traced run → its first untraced answer. */
   private readonly untraced = new Map<string, Untraced>();
-  /** Those of them that answered otherwise than the traced run. */
+  /** Those that answered differently from the traced run. */
   private readonly doubted = new Map<string, Untraced>();
   /** Cases that are run again even if they agree. */
   private readonly sample: ReadonlySet<string>;
@@ -42,7 +42,7 @@ export class SecondRuns {
     this.sample = all ? new Set(cases.map((item) => item.id)) : sampleOf(cases);
   }
 
-  /** Whether a case may run again, and so its first answer must be kept. */
+  /** Whether a case may run again, so that its first answer must be kept. */
   isPossible({ outcome, item }: Verdict): boolean {
     return outcome === "differ" || this.sample.has(item.id);
   }
@@ -113,7 +113,9 @@ export class SecondRuns {
     }
   }
 
-  /** A third run tells whether tracing changed the first answer, which then does not count, or the original is unsteady. */
+  /**
+   * A third run decides whether tracing changed the first answer, which is then ignored, or the original is unsteady.
+   */
   private async settleDoubted(): Promise<void> {
     const { all, cases, latest, open, onOtherUntraced, onUnsteady } = this.terms;
     const doubted = [...this.doubted.values()];

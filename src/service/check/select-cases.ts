@@ -1,4 +1,4 @@
-/** The cases and twins that a check is asked for. */
+/** Selects the cases and twins of a check. */
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";

@@ -18,7 +18,7 @@ export type ShrinkOptions = {
   readonly twin?: string;
   readonly seconds?: number;
   readonly signal?: AbortSignal;
-  /** Told each time a smaller one is found: characters of its input, and how many were tried. */
+  /** Called for each smaller input: its characters, and the tries so far. */
   readonly onBest?: (size: number, tries: number) => void;
 };
 
@@ -74,7 +74,7 @@ export async function shrinkPortCase(
     const stillShows = async (candidate: SharedCase) => {
       const judged = await prober.probe(candidate);
       const isBest = isSame(judged);
-      // Kept here: once stopped, the smallest cannot be asked again.
+      // Kept here: once stopped, the smallest cannot be run again.
       if (isBest) divergences = judged.verdict.divergences;
       return isBest;
     };
@@ -90,7 +90,7 @@ export async function shrinkPortCase(
       sizeBefore: sizeOf(item),
       sizeAfter: sizeOf(made),
       tries: shrunk.tries,
-      // A try that was cut off says nothing: the end it leads to is not known to be the smallest.
+      // An interrupted try decides nothing: its result is not known to be the smallest.
       state: shrunk.isDone && !options.signal?.aborted ? "smallest" : "stopped",
       divergences,
     };
@@ -99,7 +99,9 @@ export async function shrinkPortCase(
   }
 }
 
-/** Whether another answer shows the same family: it differs at a place of the same shape, by the cause that was first. */
+/**
+ * Whether another answer belongs to the same family: it differs at a path of the same shape, with the same first cause.
+ */
 function sameFault(first: Judged): (other: Judged) => boolean {
   const facts = toFacts(first);
   const [family] = findFamilies([facts], []);

@@ -1,6 +1,6 @@
 /**
- * Where the answers of one side come from: from what is kept of earlier checks when nothing that can decide them has
- * changed, else from the side's live drivers. The drivers are started only when something has to be asked.
+ * Answers of one side: from the cache if nothing that determines them has changed, otherwise from the side's drivers,
+ * which start on demand.
  */
 import { createHash } from "node:crypto";
 import path from "node:path";
@@ -15,7 +15,7 @@ import { CodeStamps } from "@/service/check/code-stamps";
 import { startPool } from "@/service/check/sides";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
-/** Cases with kept answers that are judged in one turn of the event loop. */
+/** Cases with cached answers compared per turn of the event loop. */
 const PIECE = 500;
 
 export type SideTerms = {
@@ -25,13 +25,13 @@ export type SideTerms = {
   readonly name: string;
   readonly jobs: number;
   readonly signal?: AbortSignal;
-  /** Where answers are kept; null: none are used and none are kept. */
+  /** The answer cache; null disables it. */
   readonly answersFolder: string | null;
-  /** Names a check that may be taken up again: its answers are kept for that, whatever they rest on. */
+  /** Names a check that may be resumed: its answers are stored regardless of side effects. */
   readonly resume: string | null;
-  /** True: what is kept is not used, but kept anew. */
+  /** True: ignores cached answers and replaces them. */
   readonly fresh: boolean;
-  /** Whether each answer is to tell the lines it ran. */
+  /** Whether each answer reports the lines it ran. */
   readonly lines: boolean;
   readonly onVersion: (version: string, program: string) => void;
 };
@@ -61,7 +61,7 @@ export class SideAnswers {
   async feed(cases: readonly SharedCase[], feed: Feed): Promise<void> {
     const keptOf = await this.openForModules(cases, feed);
     const toAsk = this.requests(cases, feed, keptOf);
-    // The first that has to be asked starts the drivers; where everything is kept there is no need of them.
+    // The first uncached case starts the drivers.
     let first = toAsk.next();
     while (!first.done && first.value === null && !this.terms.signal?.aborted) {
       await giveWay();
@@ -78,7 +78,7 @@ export class SideAnswers {
     await pool.drained();
   }
 
-  /** What is kept for the files of each module that the cases are about. */
+  /** Cached answers for the files of each module of the cases. */
   private async openForModules(
     cases: readonly SharedCase[],
     feed: Feed,
@@ -128,7 +128,7 @@ export class SideAnswers {
       if (kept && known && isComplete(known, this.terms.lines)) {
         this.tellVersion(kept);
         feed.arrived(index, known, true);
-        // Kept answers are judged at once: without a pause a hundred thousand of them would hold up every page.
+        // Cached answers are ready at once: without a pause a hundred thousand of them would block every page.
         if (++since % PIECE === 0) yield null;
         continue;
       }
@@ -144,7 +144,10 @@ export class SideAnswers {
     }
   }
 
-  /** Asks the drivers something that is no case, such as the lines of a file; kept under the stamp of `files`. */
+  /**
+   * Sends the drivers a request that is not a case, such as the lines of a file; cached under the fingerprint of
+   * `files`.
+   */
   async ask(files: readonly string[], request: BridgeRequest): Promise<PoolAnswer> {
     const kept = await this.keptFor(files);
     const text = JSON.stringify(request);
@@ -168,7 +171,7 @@ export class SideAnswers {
     (await this.keptFor(files))?.forget(JSON.stringify(toRequest(order, files, this.caseTerms(item))));
   }
 
-  /** What is kept for a module's files, null where answers may rest on more than its code. */
+  /** Returns the cache of a module's files, or null if its answers may depend on more than its code. */
   keptFor(files: readonly string[]): Promise<KeptAnswers | null> {
     return this.openKept(files.join("\0"), async () => {
       this.stamps ??= new CodeStamps(this.terms.side, this.terms.open.port, await this.runtime());
@@ -233,7 +236,7 @@ export class SideAnswers {
     return pool;
   }
 
-  /** A side of its own with one process and nothing kept, for passes that count what is run in between. */
+  /** A separate side with one process and no cache, for passes that count lines. */
   async alone(): Promise<{ readonly side: SideAnswers; readonly pool: Pool }> {
     this.counting ??= new SideAnswers({ ...this.terms, jobs: 1, answersFolder: null, lines: false });
     return { side: this.counting, pool: await this.counting.drivers() };
@@ -254,7 +257,7 @@ export class SideAnswers {
     };
   }
 
-  /** What was kept in this check is not used again. */
+  /** Answers stored by this check are not reused by it. */
   forgetKept(): void {
     for (const kept of this.opened) kept.forgetAdded();
   }
@@ -277,7 +280,7 @@ async function openWhereAllowed(folder: string, stamp: string): Promise<KeptAnsw
   }
 }
 
-/** An answer that was kept without the lines it ran cannot stand for one that is to tell them. */
+/** A cached answer without lines cannot replace one that needs them. */
 const isComplete = (known: PoolAnswer, lines: boolean): boolean =>
   !lines || known.lines !== undefined || known.result.kind === "skipped";
 

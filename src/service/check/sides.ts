@@ -1,4 +1,4 @@
-/** What a check needs of a side: the driver to call its sections, the command to run it, and that it is prepared. */
+/** Prepares a side: driver for its sections, run command, and `prepare`. */
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { mkdtemp, realpath, rm } from "node:fs/promises";
@@ -34,7 +34,7 @@ export async function startPool(
     jobs: number;
     signal?: AbortSignal;
     env?: Record<string, string>;
-    /** Whether each answer is to tell the lines it ran, where the driver can. */
+    /** Whether each answer reports the lines it ran, if the driver can. */
     lines?: boolean;
     onVersion?: (version: string, program: string) => void;
   },
@@ -50,7 +50,7 @@ export async function startPool(
   return new Pool({
     scratch: scratches.map((scratch) => scratch.folder),
     onStop: () => {
-      // What cannot be removed, as its code left a folder that nobody may enter, is the system's to clear.
+      // Folders that the code made inaccessible are left to the system.
       for (const scratch of scratches) scratch.remove().catch(() => undefined);
     },
     command: [...runtime, ...driver.flags(limits.memoryMb), program],
@@ -85,14 +85,14 @@ export async function programOf(side: OpenSide, name: SideName): Promise<string[
   return resolveProgram(resolveCommand(side.run, side.folder));
 }
 
-/** One `prepare` command that ran: wall time, and the end of what it printed. */
+/** A `prepare` command that ran: wall time, and the end of its output. */
 export type Prepared = { readonly command: readonly string[]; readonly seconds: number; readonly printed: string };
 
-const MOST_PRINTED = 4000;
+const MAX_PRINTED = 4000;
 
 /**
- * Runs a side's `prepare` commands in its folder, unless they ran before and no file of the side is another since then;
- * `fresh` runs them anyway. Returns those that ran. Throws SideTwinError `prepare-failed` with what was printed.
+ * Runs a side's `prepare` commands in its folder, unless they ran before and no file has changed since; `fresh` always
+ * runs them. Returns those that ran. Throws SideTwinError `prepare-failed` with their output.
  */
 export async function prepareSide(
   open: OpenPort,
@@ -153,14 +153,14 @@ async function runPrepare(
       limits: { timeMs: PREPARE_TIME_MS, outputKb: 64 * 1024 },
       ...(signal ? { signal } : {}),
     });
-    const printed = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().slice(-MOST_PRINTED);
+    const printed = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().slice(-MAX_PRINTED);
     prepared.push({ command, seconds: record.ms / 1000, printed });
     if (record.end.kind === "stopped") return prepared;
     if (record.end.kind === "exited" && record.end.code === 0) continue;
-    const said = printed.slice(-1500);
+    const output = printed.slice(-1500);
     throw new SideTwinError({
       code: "prepare-failed",
-      what: `Preparing ${name} with "${command.join(" ")}" failed: ${describeEnd(record.end)}${said ? `\n${said}\n` : ""}`,
+      what: `Preparing ${name} with "${command.join(" ")}" failed: ${describeEnd(record.end)}${output ? `\n${output}\n` : ""}`,
       next: findSandbox() === null ? "Fix it and check again." : PREPARE_HINT,
     });
   }
@@ -170,7 +170,7 @@ async function runPrepare(
 const PREPARE_HINT =
   'Fix it and check again. In the sandbox it can write to its side\'s folder only, and use the network only with "prepareNetwork": true.';
 
-/** Every file of the side with its size and time, sources and what was built from them, and the commands. */
+/** Every file of the side with size and time, including build outputs, and the commands. */
 async function listingOf(side: OpenSide): Promise<string> {
   const files = await listFiles(side.folder, []);
   const facts = files.map((file) => {

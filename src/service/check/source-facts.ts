@@ -1,9 +1,9 @@
-/** Whether sources changed while a check ran: what was answered then is of no one text. */
+/** Detects sources that change during a check, whose answers then belong to no single version. */
 import path from "node:path";
 import { statNow } from "@/engine/files/tree";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
-/** Absolute path → what tells one text of a file from another. */
+/** Absolute path → fingerprint of its version. */
 export type SourceFacts = ReadonlyMap<string, string>;
 
 /** Cost: one look at each file of the sides. */
@@ -18,7 +18,7 @@ export function factsOfSources(open: OpenPort, twins: readonly OpenSide[]): Sour
   return facts;
 }
 
-/** The files, relative to the port, that are no longer what they were. */
+/** Files, relative to the port, that have changed. */
 export const changedSince = (open: OpenPort, before: SourceFacts): string[] =>
   [...before].flatMap(([file, facts]) => (factsOf(file) === facts ? [] : [path.relative(open.folder, file)]));
 

@@ -1,7 +1,7 @@
 /**
- * Whether the original agrees with itself: it is run again in a new process, and a case that is answered otherwise is
- * unsteady, not the twin's fault. What differs is always run again, and a sample of what agrees; when all is asked for,
- * everything, under another hash seed, time zone, locale and clock.
+ * Detects nondeterminism of the original: it runs again in a new process, and cases with a different answer are
+ * unsteady, not the twin's fault. Differing cases always run again, agreeing ones as a sample; in full mode everything,
+ * with another hash seed, time zone, locale and clock.
  */
 
 import { allowancesFor } from "@/core/allowances/allowances";
@@ -15,7 +15,7 @@ import { withDefaults } from "@/core/values/equality";
 import { fromAllDrivers } from "@/engine/drivers/index";
 import { kindsFor, type Verdict } from "@/service/check/verdict";
 
-/** So many agreeing calls, and so many agreeing program runs, are run again unasked. */
+/** Default sample sizes of agreeing calls and program runs. */
 const SAMPLE_CALLS = 40;
 const SAMPLE_RUNS = 2;
 
@@ -34,14 +34,14 @@ export function sampleOf(cases: readonly SharedCase[]): ReadonlySet<string> {
   return new Set(chosen.map((item) => item.id));
 }
 
-/** Whether the case of a verdict is run again; a reused answer of the sample was held against itself before. */
+/** Whether a verdict's case runs again; a reused answer of the sample was confirmed before. */
 export function isToRepeat(verdict: Verdict, { all, sample }: { all: boolean; sample: ReadonlySet<string> }): boolean {
   if (verdict.outcome === "differ") return true;
   if (!isAgreement(verdict.outcome)) return false;
   return sample.has(verdict.item.id) && (all || !verdict.reused.includes("original"));
 }
 
-/** So many items at even distances. */
+/** Picks that many items at even distances. */
 function spread<T>(items: readonly T[], count: number): T[] {
   if (items.length <= count) return [...items];
   return Array.from({ length: count }, (_, index) => items[Math.floor((index * items.length) / count)]).flatMap(
@@ -51,11 +51,11 @@ function spread<T>(items: readonly T[], count: number): T[] {
 
 export type SteadyTerms = Pick<Verdict, "item" | "module" | "section" | "twin">;
 
-/** Whether a second answer is the same as the first, after the defaults and the allowances. */
+/** Whether a second answer equals the first under defaults and allowances. */
 export function isSteady(verdict: SteadyTerms, first: SideResult, second: SideResult, port: PortFile): boolean {
   if (first.result.kind === "broken" || first.result.kind === "skipped") return true;
   if (second.result.kind === "broken" || second.result.kind === "skipped") return false;
-  // What cannot be compared equals nothing, itself included; the same to the letter is steady all the same.
+  // Opaque values equal nothing, not even themselves; identical texts are steady nevertheless.
   if (JSON.stringify(first.result) === JSON.stringify(second.result)) return true;
   const { item, module, section, twin } = verdict;
   try {

@@ -1,4 +1,4 @@
-/** What a check says of one case on one twin. */
+/** The verdict of a check on one case and twin. */
 import { allowancesFor, type Excuse } from "@/core/allowances/allowances";
 import {
   comparesArguments,
@@ -31,7 +31,7 @@ export type Verdict = {
   readonly why?: string;
   readonly lastOutput?: string;
   readonly ms: { readonly original: number | null; readonly twin: number | null };
-  /** The sides whose answer was kept from an earlier check and used again. */
+  /** The sides whose answer came from the cache. */
   readonly reused: readonly ("original" | "twin")[];
 };
 
@@ -57,7 +57,7 @@ class TextAnswers implements JudgedAnswers {
   }
 }
 
-/** What became of a case on a side, and whether it is an answer of an earlier check. */
+/** The result of a case on a side, and whether it came from the cache. */
 export type JudgedResult = SideResult & { readonly text?: string };
 
 export type JudgeTerms = {
@@ -68,7 +68,7 @@ export type JudgeTerms = {
 
 export type Judged = { readonly verdict: Verdict; readonly answers: JudgedAnswers };
 
-/** Judges one case from what became of it on both sides. An answer that is no value notation makes the case broken. */
+/** Compares both sides' results of one case. An answer that is not value notation makes the case broken. */
 export function judge(item: SharedCase, original: JudgedResult, twin: JudgedResult, terms: JudgeTerms): Judged {
   try {
     const weighed = weigh(item, original, twin, terms);
@@ -102,7 +102,7 @@ function isReadable({ result }: JudgedResult): boolean {
   }
 }
 
-/** Throws again what is no fault of the answers. */
+/** Rethrows errors that the answers did not cause. */
 function unreadable(
   item: SharedCase,
   { original, twin }: { readonly original: JudgedResult; readonly twin: JudgedResult },
@@ -118,7 +118,7 @@ function unreadable(
   return weigh(item, one, isClear ? other : { result: broken, ms: twin.ms }, terms) as Judged; // a broken side needs no comparing
 }
 
-/** Answers from so many characters on are compared on another thread. */
+/** Answers from this many characters are compared on another thread. */
 const LARGE = 200_000;
 
 /** As `judge`; what would take long is compared on a worker thread, and the verdict comes later. */
@@ -142,14 +142,14 @@ export function judgeOrWait(
   }
 }
 
-/** Whether it takes long to look at an answer: what a program printed and wrote. */
+/** Estimates whether an answer is large: printed output and files. */
 export const isLarge = (answer: Answer | null): boolean => answer !== null && sizeOf(answer) > LARGE;
 
 /** Characters of an answer, all of it. */
 export const lengthOfAnswer = (answer: Answer): number =>
   answer.kind === "run" ? sizeOf(answer) : JSON.stringify(answer).length;
 
-/** Characters of an answer, as far as they can be told without a walk; `text` is a call's as it came. */
+/** Characters of an answer, as far as known without a walk; `text` is the driver's own for a call. */
 function sizeOf(answer: Answer, { text = "" }: { readonly text?: string } = {}): number {
   if (answer.kind !== "run") return text.length + answer.printed.length;
   const files = Object.values(answer.files).map((file) =>
@@ -183,7 +183,7 @@ function weigh(item: SharedCase, original: JudgedResult, twin: JudgedResult, ter
     return { verdict: { ...base, outcome: "agree" }, answers: new TextAnswers({ original, twin }, texts) };
   }
   const plain = { original: answerOf(original.result), twin: answerOf(twin.result) };
-  // A twin that is not there is no fault of either side; a broken original is, whatever the twin did.
+  // A missing twin is nobody's fault; a broken original is, whatever the twin did.
   if (original.result.kind === "broken" || original.result.kind === "skipped" || twin.result.kind === "broken") {
     const waits = twin.result.kind === "skipped" && original.result.kind !== "skipped";
     const verdict = waits ? skipped(base, twin.result) : broken(base, original.result, twin.result);
@@ -206,12 +206,12 @@ function weigh(item: SharedCase, original: JudgedResult, twin: JudgedResult, ter
   return { answers, base, compare };
 }
 
-/** What kinds of documents are set, first match first: the case's patterns stand before the port's, and keep their values. */
+/** Kinds of documents, first match first: the case's patterns precede and override the port's. */
 export const kindsFor = (item: SharedCase, port: PortFile) => ({ ...item.kinds, ...port.kinds, ...item.kinds });
 
 const NOTHING: readonly never[] = [];
 
-/** Whether both sides wrote the same text, and nothing turns one of them into something else before they are compared. */
+/** Whether both sides wrote identical text that nothing transforms before comparison. */
 function isSameText(item: SharedCase, original: string, twin: string, terms: JudgeTerms): boolean {
   if (original !== twin) {
     if (terms.port.equality.intFloat === "strict") return false;
@@ -223,7 +223,9 @@ function isSameText(item: SharedCase, original: string, twin: string, terms: Jud
   return isPlain && (terms.twin.hookups.length === 0 || !isHooked(item, terms.twin));
 }
 
-/** `{"~float":"2.0"}` as 2, which it equals by default. Inside a text its quotes would be escaped: it stands for nothing else. */
+/**
+ * `{"~float":"2.0"}` as 2, equal by default. Inside a text its quotes would be escaped, so it cannot be anything else.
+ */
 const withoutFloatTags = (text: string): string =>
   text.includes('"~float"') ? text.replace(/\{"~float":"(-?\d{1,15})\.0"\}/g, "$1") : text;
 
@@ -259,7 +261,7 @@ function asBroken(result: Result): Broken | null {
 export const answerOf = (result: Result): Answer | null =>
   result.kind === "broken" || result.kind === "skipped" ? null : result;
 
-/** The verdict as it stands in the report. */
+/** The verdict in the form of the report. */
 export function toCaseReport(verdict: Verdict): CaseReport {
   const report: CaseReport = {
     id: verdict.item.id,

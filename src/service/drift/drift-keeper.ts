@@ -1,4 +1,4 @@
-/** Drift of the ports of a running server: what is remembered, what of it changed, and when it is followed. */
+/** Drift of the ports of a running server: remembered texts, their changes, and confirmations. */
 
 import type { ChangesView } from "@/api/views";
 import { sectionOf } from "@/core/cases/hand-over";
@@ -24,7 +24,7 @@ import type { Store } from "@/store/open";
 type FactsWithoutDrift = Omit<PortFacts, "drift">;
 
 export class DriftKeeper {
-  /** What was found for a reading, by twin, as long as nothing new is remembered. */
+  /** Results per reading and twin, valid until something new is remembered. */
   private readonly found = new WeakMap<
     PortReading,
     Map<string, { version: number; drift: Map<string, DriftedSection[]> }>
@@ -60,7 +60,7 @@ export class DriftKeeper {
     return found;
   }
 
-  /** Remembers what is paired for the first time, was proven, or followed what changed. True when anything was. */
+  /** Remembers sections newly paired, proven or followed. Returns true if there were any. */
   async remember(facts: FactsWithoutDrift): Promise<boolean> {
     const { reading, row, twin } = facts;
     const memory = await this.memory(row.id);
@@ -78,7 +78,7 @@ export class DriftKeeper {
     return true;
   }
 
-  /** A person says that the twin follows the section as it stands. Throws SideTwinError where it is not drifted. */
+  /** Confirms that the twin follows the current section. Throws SideTwinError if it has not drifted. */
   async follow(facts: PortFacts, wanted: { readonly module: string; readonly section: string }): Promise<void> {
     const drifted = driftedIn(facts, wanted);
     const memory = await this.memory(facts.row.id);
@@ -135,7 +135,7 @@ async function withCommit(reading: PortReading, rows: readonly Remembered[]): Pr
   return rows.map((row) => ({ ...row, commit }));
 }
 
-/** What agreeing cases say of each section of a module, on the code of now. `provenOf`: module and file → proven lines. */
+/** Verdicts per section of a module on the current code. `provenOf`: module and file → proven lines. */
 function proofs(
   facts: FactsWithoutDrift,
   module: ReadModule,

@@ -141,9 +141,9 @@ describe("a section that is dropped with a reason", () => {
     expect(before).toMatchObject({ state: "agrees" });
     expect((before?.lines ?? 0) - (before?.provenLines ?? 0)).toBe(1);
     const said = { module: "m", on: "ts", original: "tax", twin: null, note: "" };
-    await running.edit.sayPair(id, said);
+    await running.edit.pairByHand(id, said);
     expect(await module()).toMatchObject({ lines: before?.lines });
-    await running.edit.sayPair(id, { ...said, note: "no tax on islands" });
+    await running.edit.pairByHand(id, { ...said, note: "no tax on islands" });
     expect(await module()).toMatchObject({ state: "proven" });
     expect((await running.module(id, "m")).unproven).toEqual([]);
     const row = (await running.bench(id, "m")).rows.find(({ name }) => name === "tax");

@@ -1,6 +1,6 @@
 /**
- * The memory of a port's sections: in the store, and beside the port file where it says so (`memory`), which is shared through
- * version control and has the last word where it is newer.
+ * The memory of a port's sections: in the store, and in the file named by `memory`, which is shared through version
+ * control and wins where it is newer.
  */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
@@ -15,7 +15,7 @@ import { deleteMemory, listMemory, saveMemory } from "@/store/section-memory";
 
 export class SectionMemory {
   private readonly rows = new Map<string, Remembered>();
-  /** Counts what was remembered, so that what is worked out from it can be kept. */
+  /** Version counter, for caching derived results. */
   version = 0;
   /** The shared file's text as it was last read or written. */
   private shared: string | null = null;
@@ -31,7 +31,7 @@ export class SectionMemory {
     return memory;
   }
 
-  /** Takes in what the shared file says that is newer. Throws SideTwinError where it cannot be read. */
+  /** Merges newer entries of the shared file. Throws SideTwinError if it cannot be read. */
   async refresh(open: OpenPort): Promise<void> {
     const file = sharedFile(open);
     const text = file && (await readFile(file, "utf8").catch(() => null));
@@ -39,7 +39,7 @@ export class SectionMemory {
     const newer = parseMemoryLines(text, path.basename(file ?? "")).filter(
       (line) => Date.parse(line.at) > Date.parse(this.rows.get(keyOf(line))?.at ?? "1970-01-01"),
     );
-    // Only now: a file that cannot be read must be told of each time, and never be written over.
+    // Set only now: an unreadable file must be reported each time and never overwritten.
     this.shared = text;
     for (const line of newer) this.enter(line);
     this.version++;

@@ -1,4 +1,4 @@
-/** The paired sections of a module of the original as they stand now, each with its own text: a class without its methods. */
+/** Paired sections of a module of the original with their current texts: classes without their methods. */
 import type { SectionText } from "@/core/drift/drift";
 import { cutAtSections } from "@/core/pairing/bench-rows";
 import { tokensOf } from "@/core/source/tokens";
@@ -24,7 +24,7 @@ function piecesOf(source: ReadSource): readonly Piece[] {
   return made;
 }
 
-/** A part that went into another section has the same twin; a name that stands twice counts once. */
+/** Merged sections share one twin; duplicate names are reported once. */
 export function sectionTexts(module: ReadModule, twin: string): SectionText[] {
   const twinOf = new Map(
     (module.pairs[twin] ?? []).filter(({ relation }) => relation !== "split").map((pair) => [pair.original, pair.twin]),

@@ -7,8 +7,8 @@ import type { Json } from "@/core/formats/json";
 import { editPortFile } from "@/service/port/edit-port-file";
 import type { OpenPort } from "@/service/port/open-port";
 
-/** More differences than this are no exception any more: an allowance with a pattern says it better. */
-const MOST_DIVERGENCES = 20;
+/** More differences than this are not an exception: use an allowance with a pattern. */
+const MAX_DIVERGENCES = 20;
 
 export type Agreed = { readonly at: string; readonly original: Json; readonly twin: Json };
 
@@ -22,10 +22,10 @@ export async function agreeToCase(
   if (reason.trim() === "") {
     throw new SideTwinError({ code: "bad-input", what: "An allowance needs a reason", next: "Say why it may differ." });
   }
-  if (divergences.length === 0 || divergences.length > MOST_DIVERGENCES) {
+  if (divergences.length === 0 || divergences.length > MAX_DIVERGENCES) {
     throw new SideTwinError({
       code: "bad-input",
-      what: `The case "${item.id}" has ${divergences.length} differences to agree to; one to ${MOST_DIVERGENCES} are wanted`,
+      what: `The case "${item.id}" has ${divergences.length} differences to agree to; one to ${MAX_DIVERGENCES} are wanted`,
       next: "Write an allowance with a pattern into the port file instead.",
     });
   }

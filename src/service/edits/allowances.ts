@@ -66,7 +66,7 @@ function countCases(verdicts: readonly VerdictRow[]): Map<string, number> {
   return counts;
 }
 
-/** Writes what was proposed for an allowance into the port file. Throws SideTwinError when nothing is proposed now. */
+/** Saves the proposed tighter allowance to the port file. Throws SideTwinError if there is no proposal now. */
 export async function tightenAllowance(open: OpenPort, view: AllowanceView): Promise<void> {
   if (!view.tighter) {
     throw new SideTwinError({

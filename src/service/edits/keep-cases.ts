@@ -22,7 +22,7 @@ export async function keepCases(
   refuseTaken(all, items);
   refuseUnknown(open, items);
   const lines = items.map((item) => `${JSON.stringify(item)}\n`).join("");
-  // What is written must be what is read again.
+  // Validate what is written, since it is read again.
   parseCaseLines(lines, "the new cases");
   const file = fileFor(open.port.cases, origin);
   const full = path.join(open.folder, file);

@@ -5,7 +5,7 @@ import { resolveModules } from "@/core/pairing/modules";
 import { editPortFile } from "@/service/port/edit-port-file";
 import type { OpenPort } from "@/service/port/open-port";
 
-/** Whether a module would be the same if the port file did not list it. */
+/** Whether a module would be the same without its entry in the port file. */
 function isAsFound({ original, twins, modules }: OpenPort, port: PortFile, name: string): boolean {
   const [listed, now] = [
     port.modules.find((entry) => entry.name === name),

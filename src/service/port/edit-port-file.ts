@@ -28,7 +28,7 @@ export async function editPortFile(file: string, decide: (port: PortFile) => rea
     for (const { path: at, value, insert = false } of decide(parsePortFile(before, name))) {
       text = applyEdits(text, modify(text, [...at], value, { formattingOptions, isArrayInsertion: insert }));
     }
-    // What is written must be readable again.
+    // Validate what is written, since it is read again.
     parsePortFile(text, name);
     return text;
   });

@@ -1,4 +1,4 @@
-/** What a check's exit status is; and error code → HTTP status and → exit status, both complete: the compiler refuses a code without an entry. */
+/** The exit status of a check; and error code → HTTP status and → exit status, both exhaustive at compile time. */
 import type { ErrorCode } from "@/core/errors";
 import type { Report } from "@/core/formats/report";
 import { hasCompared } from "@/core/report/totals";

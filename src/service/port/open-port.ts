@@ -25,13 +25,13 @@ export type OpenPort = {
   readonly original: OpenSide;
   readonly twins: readonly OpenSide<TwinSide>[];
   readonly modules: readonly PortModule[];
-  /** Tests that the original ships: they are paired as modules are, and are no part of what is to be proven. */
+  /** Tests shipped with the original: paired like modules, but not to be proven. */
   readonly tests: readonly PortModule[];
 };
 
 /**
- * Throws SideTwinError: `not-found` when a file or folder is not there, `bad-input` for a malformed port file.
- * A folder stands for the port file in it. A twin's folder may be missing: nothing is ported yet.
+ * Throws SideTwinError: `not-found` if a file or folder is missing, `bad-input` for a malformed port file. A folder
+ * means the port file in it. A twin's folder may be missing: nothing is ported yet.
  */
 export async function openPort(given: string): Promise<OpenPort> {
   const file = await locatePortFile(path.resolve(given));
@@ -63,7 +63,7 @@ async function locatePortFile(given: string): Promise<string> {
   return realpath(file);
 }
 
-/** The first file of a module on a twin, relative to the port file's folder; null where there is none. */
+/** The first file of a module on a twin, relative to the port file's folder; null if there is none. */
 export function twinFile(open: OpenPort, module: string | null, twin: string): string | null {
   const side = open.twins.find(({ name }) => name === twin);
   const file = open.modules.find(({ name }) => name === module)?.twins[twin]?.[0];

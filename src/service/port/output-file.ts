@@ -1,4 +1,4 @@
-/** Files that a command writes beside what it prints: refused before the work where they cannot be written. */
+/** Output files of a command: refused before any work if they cannot be written. */
 import { statSync } from "node:fs";
 import { writeFile } from "node:fs/promises";
 import path from "node:path";

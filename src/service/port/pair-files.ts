@@ -1,4 +1,4 @@
-/** Looks for the files that take the place of modules, where neither the port file nor their names say. */
+/** Finds the files that port modules where neither the port file nor their names tell. */
 import path from "node:path";
 import { type FileSketch, type ModuleSketch, pairFiles } from "@/core/pairing/file-pairing";
 import { isSourceOf, type PortModule } from "@/core/pairing/modules";
@@ -15,7 +15,7 @@ type Side = {
   readonly files: readonly string[];
 };
 
-/** The modules with what was found for each twin. Reads nothing where every file of a twin has its place by name. */
+/** Returns the modules with the files found per twin. Reads nothing if every file of a twin is placed by name. */
 export async function findLeftFiles(
   modules: readonly PortModule[],
   original: { readonly folder: string },
@@ -46,7 +46,7 @@ export async function findLeftFiles(
     found = found.map((module) => {
       const own = pairs.get(module.name);
       const before = module.twins[twin.name] ?? [];
-      // What the port file names stays, also where the file is not there yet.
+      // Files named in the port file are kept, even if missing.
       return own === undefined || (own.length <= before.length && !isDoubtful(module))
         ? module
         : { ...module, twins: { ...module.twins, [twin.name]: own } };
@@ -62,7 +62,7 @@ const paired = new Map<
   { readonly modules: readonly ModuleSketch[]; readonly files: readonly FileSketch[]; readonly pairs: Pairs }
 >();
 
-/** Worked out again only when a file of either side, or what is known of a module, is another: every view asks. */
+/** Recomputed only when a file of either side or the known modules change: every view asks for it. */
 function pairOnce(sides: string, modules: readonly ModuleSketch[], files: readonly FileSketch[]): Pairs {
   const before = paired.get(sides);
   const isSame =
@@ -85,13 +85,13 @@ function pairOnce(sides: string, modules: readonly ModuleSketch[], files: readon
   return pairs;
 }
 
-/** More are only there when many ports were open; they are read again when they are asked for. */
+/** Evicted beyond this many open ports, and read again on demand. */
 const MAX_SKETCHES = 50_000;
 const MAX_PAIRS = 200;
 
 const known = new Map<string, { readonly stamp: string; readonly sketch: FileSketch }>();
 
-/** From so many changed files on, threads are worth their start. */
+/** From this many changed files, threads are worth starting. */
 const MANY = 24;
 /** Files that one thread takes at a time. */
 const SHARE = 40;

@@ -1,3 +1,3 @@
-/** Whether two lists hold the very same items: what was worked out from one then holds for the other. */
+/** Whether two lists hold identical items, so that results computed from one hold for the other. */
 export const sameItems = <T>(one: readonly T[], other: readonly T[]): boolean =>
   one === other || (one.length === other.length && one.every((item, index) => item === other[index]));

@@ -7,7 +7,7 @@ import { countOutcomes, emptyTotals, type Totals } from "@/core/formats/report";
 import type { PortReading } from "@/service/reading/reading";
 import type { VerdictRow } from "@/store/verdicts";
 
-/** What a module's cases came to. */
+/** Totals of a module's cases. */
 export type ModuleCases = {
   readonly cases: readonly SharedCase[];
   readonly verdicts: readonly VerdictRow[];

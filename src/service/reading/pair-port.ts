@@ -1,10 +1,10 @@
 /** Pairs the modules and sections of the two sides of a port. */
 import path from "node:path";
+import { manualPairsOf } from "@/core/pairing/manual-pairs";
 import { isSourceOf, type PortModule } from "@/core/pairing/modules";
 import { findMoved, type LeftOver } from "@/core/pairing/moved";
 import type { PlacedSection } from "@/core/pairing/placed-section";
-import { saidOf } from "@/core/pairing/said";
-import { type PairingWords, pairSections, type SectionPair } from "@/core/pairing/sections";
+import { type GivenPairs, pairSections, type SectionPair } from "@/core/pairing/sections";
 import { traceOf } from "@/core/pairing/traces";
 import { languageIn } from "@/core/source/language-of";
 import { isTestFile } from "@/core/survey/test-files";
@@ -78,7 +78,7 @@ export function pairMoved(
     const free = (side: "original" | "twin") =>
       sources[side].flatMap(placedSections).filter((one) => !paired[side].has(keyOf(one.name, one.from)));
     left.original.set(name, free("original"));
-    // What stands in a file of several modules may be paired with the other one.
+    // Sections of files that belong to several modules may pair with each other.
     for (const section of free("twin")) if (shared.get(section.file) === 1) left.twin.push({ module: name, section });
   }
   for (const section of others.flatMap(placedSections)) left.twin.push({ module: null, section });
@@ -91,9 +91,9 @@ export function pairModule(open: OpenPort, module: PortModule, sources: BothSour
   return pairSections(place(sources.original), place(sources.twin), wordsFor(open, module.name, twin));
 }
 
-/** The texts of a file's sections are this many times the file at the most; nested ones come to two or three times. */
+/** Upper bound of the summed section texts relative to the file: nested ones come to two or three times. */
 const MAX_READINGS = 20;
-const LEAST_TEXT = 200;
+const MIN_TEXT = 200;
 
 const placed = new WeakMap<PlacedSource, PlacedSection[]>();
 
@@ -104,7 +104,7 @@ function placedSections(source: PlacedSource): PlacedSection[] {
   const { file, sections, lines } = source;
   const length = lines.reduce((sum, line) => sum + line.length + 1, 0);
   // Thousands of sections on one line each have all of it for their text: together they are looked at so often as one.
-  const most = Math.max(LEAST_TEXT, Math.floor((MAX_READINGS * length) / Math.max(1, sections.length)));
+  const most = Math.max(MIN_TEXT, Math.floor((MAX_READINGS * length) / Math.max(1, sections.length)));
   const made = sections.map((section) => ({
     ...section,
     file,
@@ -119,20 +119,20 @@ function placedSections(source: PlacedSource): PlacedSection[] {
   return made;
 }
 
-/** What the port file says of a module's sections on a twin. */
-function wordsFor({ port }: OpenPort, module: string, twin: string): PairingWords {
+/** The port file's pairs and hookups for a module's sections on a twin. */
+function wordsFor({ port }: OpenPort, module: string, twin: string): GivenPairs {
   const prefix = `${module}.`;
   const inside = (name: string) => name.replace(/^[^.]+\./, "");
   const hooks = port.hookups.filter(
     ({ original, on }) => original.startsWith(prefix) && (on === undefined || on === twin),
   );
-  const said = saidOf(port.pairs, module, twin);
+  const manual = manualPairsOf(port.pairs, module, twin);
   return {
     hooked: new Map(
       hooks.map((hookup) => [hookup.original.slice(prefix.length), inside(hookup.twin ?? hookup.original)]),
     ),
-    said: said.pairs,
-    isNew: said.isNew,
+    manual: manual.pairs,
+    isNew: manual.isNew,
   };
 }
 

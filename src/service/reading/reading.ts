@@ -1,4 +1,4 @@
-/** Everything that is read of a port from its folders: sources, sections, pairs, needs, cases, and stamps of the code. */
+/** A reading of a port's folders: sources, sections, pairs, needs, cases, and fingerprints of the code. */
 import { createHash } from "node:crypto";
 import { stat } from "node:fs/promises";
 import path from "node:path";
@@ -31,8 +31,8 @@ export type PortReading = {
 type BothSources = { readonly original: readonly ReadSource[]; readonly twin: readonly ReadSource[] };
 type CachedPairs = {
   readonly sources: BothSources;
-  /** What the port file says of pairs, as text. */
-  readonly said: string;
+  /** The port file's pairs as text. */
+  readonly fingerprint: string;
   readonly pairs: readonly SectionPair[];
 };
 
@@ -44,7 +44,7 @@ export class PortReader {
   private readonly sources = new SourceReader();
   private readonly pairs = new Map<string, CachedPairs>();
   private readonly modules = new Map<string, { readonly open: OpenPort; readonly module: ReadModule }>();
-  private opened: { readonly said: string; readonly open: OpenPort } | null = null;
+  private opened: { readonly fingerprint: string; readonly open: OpenPort } | null = null;
   private last: {
     readonly reading: PortReading;
     readonly modules: readonly ReadModule[];
@@ -52,12 +52,12 @@ export class PortReader {
   } | null = null;
   private cases: { readonly stamp: string; readonly list: readonly SharedCase[] } | null = null;
 
-  /** `survey` is what is kept for surveys of the original: both are made of the same reading. */
+  /** `survey` is the cache of surveys of the original, made of the same files. */
   constructor(private readonly survey = new FactsCache()) {}
 
   /**
-   * The same reading again as long as nothing changed: what is worked out from one can be kept with it.
-   * Throws SideTwinError when the port file or the cases cannot be read.
+   * Returns the same object while nothing changed, so that derived results can be cached with it. Throws SideTwinError
+   * if the port file or the cases cannot be read.
    */
   async read(file: string): Promise<PortReading> {
     const open = this.sameOpen(await openPort(file));
@@ -94,16 +94,16 @@ export class PortReader {
     return reading;
   }
 
-  /** The port as it was opened before, where its file and the lists of its files say the same. */
+  /** Reuses the opened port while its file and file lists are unchanged. */
   private sameOpen(open: OpenPort): OpenPort {
-    const said = JSON.stringify([
+    const fingerprint = JSON.stringify([
       open.file,
       open.port,
       open.original.files,
       open.twins.map(({ files }) => files),
       open.modules,
     ]);
-    if (this.opened?.said !== said) this.opened = { said, open };
+    if (this.opened?.fingerprint !== fingerprint) this.opened = { fingerprint, open };
     return this.opened.open;
   }
 
@@ -173,15 +173,15 @@ export class PortReader {
   private pairsOf(open: OpenPort, module: PortModule, twin: string, sources: BothSources): readonly SectionPair[] {
     const key = `${module.name}\0${twin}`;
     const known = this.pairs.get(key);
-    const said = JSON.stringify([open.port.hookups, open.port.pairs]);
+    const fingerprint = JSON.stringify([open.port.hookups, open.port.pairs]);
     const isCurrent =
       known &&
       sameItems(known.sources.original, sources.original) &&
       sameItems(known.sources.twin, sources.twin) &&
-      known.said === said;
+      known.fingerprint === fingerprint;
     if (isCurrent) return known.pairs;
     const pairs = pairModule(open, module, sources, twin);
-    this.pairs.set(key, { sources, said, pairs });
+    this.pairs.set(key, { sources, fingerprint, pairs });
     return pairs;
   }
 }
@@ -215,7 +215,7 @@ export function stampOf(reading: PortReading, moduleName: string | null, twin: s
 /** No module has an empty name. */
 const WHOLE = "";
 
-/** From what needs nothing upwards; the members of a knot have one stamp, as each rests on all of them. */
+/** Bottom-up; members of a dependency cycle share one fingerprint, since each depends on all of them. */
 function stampModules({ modules, layers }: PortReading, twin: string): Map<string, string> {
   const own = new Map(
     modules.map((module) => [

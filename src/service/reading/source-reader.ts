@@ -13,7 +13,7 @@ export type ReadSource = PlacedSource & { readonly hash: string };
 
 type Kept = { readonly stamp: string; readonly source: ReadSource };
 
-/** From so many changed files on, threads are worth their start. */
+/** From this many changed files, threads are worth starting. */
 const MANY = 24;
 /** Files that one thread takes at a time. */
 const SHARE = 40;
@@ -50,7 +50,7 @@ export class SourceReader {
     }
   }
 
-  /** Takes what a survey says of files; returns those of which it says nothing. */
+  /** Adopts files that a survey has read; returns the others. */
   private async takeSurveyed(
     folder: string,
     changed: ReadonlyMap<string, string>,

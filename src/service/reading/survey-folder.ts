@@ -17,25 +17,25 @@ export type FolderSurvey = Survey & { readonly root: string; readonly problems: 
 
 /** Source files that one thread takes at a time, by their bytes. */
 const SHARE_BYTES = 400_000;
-/** Texts beside the code that are read at the most, and how large they may be. */
-const MOST_TEXTS = 2000;
-const MOST_TEXT_BYTES = 1024 * 1024;
+/** Limits on the number and size of texts read beside the code. */
+const MAX_TEXTS = 2000;
+const MAX_TEXT_BYTES = 1024 * 1024;
 const NO_TEXT =
   /\.(png|jpe?g|gif|webp|ico|pdf|zip|gz|bz2|xz|jar|class|o|so|a|dll|exe|wasm|pyc|woff2?|ttf|mp[34]|sqlite|db|bin|map|lock)$|(^|\/)(package-lock\.json|LICENSE.*|COPYING.*)$/i;
 
 export type SurveyOptions = {
   readonly ignore?: readonly string[] | undefined;
-  /** What is known of files from before, by path; only what changed is read again. */
+  /** Known facts by path; only changed files are read again. */
   readonly known?: FactsCache;
 };
 
-/** What a folder's survey keeps for the next one. */
+/** State kept between surveys of one folder. */
 export class FactsCache {
-  /** Path → what was read, with the size and time of change that it was read at. */
+  /** Path → facts, with the size and time of change of the file. */
   readonly sources: KeptSources = new Map();
   readonly texts = new Map<string, { readonly stamp: string; readonly text: PlainText | null }>();
   readonly resolved = new ResolvedCache();
-  /** The last survey with what it was made of. */
+  /** The last survey and its inputs. */
   last: {
     readonly files: readonly FileFacts[];
     readonly texts: readonly PlainText[];
@@ -49,7 +49,7 @@ export class FactsCache {
     readonly needs: ReadonlyMap<string, readonly string[]>;
   } | null = null;
 
-  /** The same files in another place: what was read of them holds, what was worked out of the tree does not. */
+  /** For the same files in another place: keeps facts of files, drops what was derived from the tree. */
   moved(): FactsCache {
     const other = new FactsCache();
     for (const [file, kept] of this.sources) other.sources.set(file, kept);
@@ -73,7 +73,7 @@ export class FactsCache {
     return needs;
   }
 
-  /** Reads what is new or changed of some files, in shares that keep all threads busy. */
+  /** Reads new and changed files in batches that keep all threads busy. */
   async readSources(root: string, sources: readonly SourceFile[]): Promise<void> {
     const stamps = new Map<string, string>();
     const shares: SourceFile[][] = [];
@@ -138,7 +138,7 @@ export async function surveyFolder(
   await known.readSources(root, sources);
   const read = sources.flatMap((source) => known.sources.get(source.path) ?? []);
   const others = all.filter((file) => !present.has(file) && !NO_TEXT.test(file) && !isManifest(file));
-  const texts = await readTexts(root, known.texts, [...all.filter(isManifest), ...others.slice(0, MOST_TEXTS)]);
+  const texts = await readTexts(root, known.texts, [...all.filter(isManifest), ...others.slice(0, MAX_TEXTS)]);
   const manifests = manifestsIn(texts);
   const files = read.flatMap(({ facts }) => facts ?? []);
   const { last } = known;
@@ -154,17 +154,17 @@ export async function surveyFolder(
 const manifestsIn = (texts: readonly PlainText[]) =>
   readManifests(new Map(texts.filter(({ path: file }) => isManifest(file)).map((one) => [one.path, one.text])));
 
-/** The texts beside the code; one that has not changed is not read again, and what is no text is remembered as such. */
+/** Reads texts beside the code; remembers unchanged ones, and files that are not text. */
 async function readTexts(root: string, known: FactsCache["texts"], files: readonly string[]): Promise<PlainText[]> {
   const texts = await Promise.all(
     files.map(async (file) => {
       const about = statNow(path.join(root, file));
-      if (!about || about.size > MOST_TEXT_BYTES) return [];
+      if (!about || about.size > MAX_TEXT_BYTES) return [];
       const stamp = `${about.size}:${about.mtimeMs}`;
       const before = known.get(file);
       if (before?.stamp === stamp) return before.text ?? [];
       const bytes = await readFile(path.join(root, file)).catch(() => null);
-      // What holds a zero byte early is no text.
+      // A zero byte near the start means it is not text.
       const isText = bytes && !bytes.subarray(0, 1024).includes(0);
       const text = isText ? { path: file, text: decode(bytes).text } : null;
       known.set(file, { stamp, text });

@@ -19,10 +19,10 @@ export async function buildPages(tell: (line: string) => void): Promise<string> 
     limits: { timeMs: 15 * 60_000, outputKb: 16 * 1024 },
   });
   if (record.end.kind === "exited" && record.end.code === 0) return home;
-  const said = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().slice(-3000);
+  const output = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().slice(-3000);
   throw new SideTwinError({
     code: "prepare-failed",
-    what: `Building the web pages failed: ${describeEnd(record.end)}\n${said}\n`,
+    what: `Building the web pages failed: ${describeEnd(record.end)}\n${output}\n`,
     next: "Fix it and start again.",
   });
 }

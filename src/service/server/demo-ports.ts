@@ -6,7 +6,7 @@ import { packageRoot } from "@/engine/package-root";
 import { PORT_FILE } from "@/service/port/open-port";
 import type { Workbench } from "@/service/server/workbench";
 
-/** Copies what is not there yet and lists every demo port. */
+/** Copies missing demo ports and lists all of them. */
 export async function bringDemoPorts(workbench: Workbench, data: string): Promise<void> {
   const demo = path.join(packageRoot(), "demo");
   for (const name of (await readdir(demo)).sort()) {

@@ -63,7 +63,7 @@ export class OpenPorts {
     return reader.read(row.file);
   }
 
-  /** Takes over what was read of a port before it was listed. */
+  /** Adopts a reading made before the port was listed. */
   adopt(id: string, reader: PortReader, survey: FactsCache): void {
     this.readers.set(id, reader);
     this.surveys.set(id, survey);
@@ -77,13 +77,13 @@ export class OpenPorts {
 
   surveyOf(id: string, open: OpenPort): Promise<FolderSurvey> {
     const known = this.factsKept(id);
-    // Two who ask at once share one reading.
+    // Concurrent requests share one reading.
     const asked = this.surveying.get(id) ?? surveyOriginal(open, known).finally(() => this.surveying.delete(id));
     this.surveying.set(id, asked);
     return asked;
   }
 
-  /** Forgets what was read of a port that is taken off. */
+  /** Discards the reading of a removed port. */
   forget(id: string): void {
     this.readers.delete(id);
     this.surveys.delete(id);

@@ -1,4 +1,4 @@
-/** What a person writes into a port's files from the screens: each is one change of the port file or of a file of cases. */
+/** Edits of a port's files from the screens: each changes the port file or a file of cases. */
 import { SideTwinError } from "@/core/errors";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
@@ -7,8 +7,8 @@ import { agreeToCase } from "@/service/edits/agree-to-case";
 import { removeAllowance, tightenAllowance } from "@/service/edits/allowances";
 import { importCases, keepCases } from "@/service/edits/keep-cases";
 import { leaveOut } from "@/service/edits/leave-out";
+import { type ManualPair, pairByHand } from "@/service/edits/pair-by-hand";
 import { pinModule } from "@/service/edits/pin-module";
-import { type PairWord, sayPair } from "@/service/edits/say-pair";
 import type { ReadSource } from "@/service/reading/source-reader";
 import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
@@ -16,7 +16,7 @@ import type { PortRuns } from "@/service/server/port-runs";
 import { casesView } from "@/service/views/case-views";
 import { addSnag, decideWay } from "@/service/views/survey-port";
 
-/** A word on a section that is not there would be heard by nobody. */
+/** Rejects a pairing that names a section which does not exist. */
 function requireSection(name: string | null, sources: readonly ReadSource[], side: string): void {
   if (name === null || sources.some(({ sections }) => sections.some((section) => section.name === name))) return;
   throw new SideTwinError({
@@ -44,17 +44,17 @@ export class PortEditor {
   }
 
   /** Writes a person's word on a pair into the port file. Throws SideTwinError. */
-  async sayPair(id: string, said: PairWord): Promise<void> {
+  async pairByHand(id: string, pair: ManualPair): Promise<void> {
     const { open, modules } = await this.ports.readingOf(id);
-    const module = modules.find(({ name }) => name === said.module);
-    if (module && !said.forget && open.twins.some(({ name }) => name === said.on)) {
-      requireSection(said.original, module.originalSources, "The original");
-      requireSection(said.twin, module.twinSources[said.on] ?? [], "The twin");
+    const module = modules.find(({ name }) => name === pair.module);
+    if (module && !pair.forget && open.twins.some(({ name }) => name === pair.on)) {
+      requireSection(pair.original, module.originalSources, "The original");
+      requireSection(pair.twin, module.twinSources[pair.on] ?? [], "The twin");
     }
-    await sayPair(open, said);
+    await pairByHand(open, pair);
   }
 
-  /** A person says that the twin follows a section of the original that changed. Throws SideTwinError. */
+  /** Records that the twin already follows a changed section of the original. Throws SideTwinError. */
   async follow(id: string, wanted: { module: string; section: string; twin: string }): Promise<void> {
     await this.ports.drift.follow(await this.ports.factsOf(id, wanted.twin), wanted);
     this.news.emit(id, { type: "files", paths: [] });

@@ -1,4 +1,4 @@
-/** News of ports: who listens, and the folders that are watched for them. */
+/** Events of ports: subscribers, and watched folders. */
 
 import type { PortEvent } from "@/api/port-event";
 import { toErrorRecord } from "@/core/errors";

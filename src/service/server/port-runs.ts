@@ -1,4 +1,7 @@
-/** Checks and baselines of ports: one at a time each, and what is noted when one has ended or files were saved. */
+/**
+ * Checks and baselines of ports, at most one of them at a time per port, and what is recorded when one ends or files
+ * are saved.
+ */
 import { availableParallelism } from "node:os";
 import path from "node:path";
 import type { PortEvent } from "@/api/port-event";
@@ -20,7 +23,7 @@ import { saveReading } from "@/store/ports";
 const TIDY_AFTER_MS = 5000;
 const LARGE_HEAP = 300 * 1024 * 1024;
 
-/** What a check is asked for: `fresh` uses no kept answer, `resume` names an interrupted check that is taken up. */
+/** Options of a check: `fresh` uses no cached answer, `resume` names an interrupted check. */
 type StartOptions = CheckScope & { readonly fresh?: boolean; readonly resume?: string };
 
 export class PortRuns {
@@ -28,7 +31,7 @@ export class PortRuns {
   private readonly running = new Map<string, LiveCheck | LiveBaseline>();
   private readonly starting = new Set<string>();
   private tidying: NodeJS.Timeout | null = null;
-  /** What is still running or being noted. */
+  /** Work that is still running or being recorded. */
   private readonly unfinished = new Set<Promise<void>>();
 
   constructor(
@@ -90,7 +93,7 @@ export class PortRuns {
 
   private emitter(id: string): (event: PortEvent) => void {
     return (event) => {
-      // Whoever hears of the end may start the next one.
+      // Subscribers may start the next one at once.
       if (event.type === "ended" || event.type === "baseline-ended") this.running.delete(id);
       this.news.emit(id, event);
     };
@@ -110,7 +113,7 @@ export class PortRuns {
     ended.then(tidy, tidy);
     ended.catch((thrown: unknown) => {
       const error = this.ports.store.explain(thrown);
-      // What ended without a word of it would be waited for on the screens for ever.
+      // Screens would wait forever for a check that ended without an event.
       if (this.running.delete(id)) {
         const problem = toErrorRecord(error);
         this.news.emit(
@@ -120,13 +123,13 @@ export class PortRuns {
             : { type: "baseline-ended" },
         );
       }
-      // The port was taken off, or its folders are gone: whoever looks at it next is told.
+      // The port was removed or its folders are gone; the next request reports it.
       if (isSideTwinError(error)) return;
       process.stderr.write(`side-twin: a check failed: ${error instanceof Error ? error.stack : error}\n`);
     });
   }
 
-  /** A big check leaves a heap of several times what is used; it is given back when nothing else goes on. */
+  /** A large check leaves a heap several times its live data; return it when idle. */
   private tidySoon(): void {
     if (this.tidying) clearTimeout(this.tidying);
     this.tidying = setTimeout(() => {
@@ -140,14 +143,14 @@ export class PortRuns {
     this.running.get(id)?.stop();
   }
 
-  /** Files were saved: what they show for the first time, and who was worked on, is noted. */
+  /** Records pairs first seen and work done when files are saved. */
   async filesChanged(id: string, paths: readonly string[]): Promise<void> {
     const noted = Promise.all([this.remember(id), this.noteTouches(id, paths)]).then(() => undefined);
     this.keepUp(noted);
     await noted;
   }
 
-  /** Notes what is paired, proven or followed now, and tells the screens when that changes anything. */
+  /** Records sections newly paired, proven or followed, and notifies screens of changes. */
   async remember(id: string): Promise<void> {
     const row = await this.ports.row(id);
     const { open } = await this.ports.read(row);
@@ -156,7 +159,7 @@ export class PortRuns {
     if (changed.includes(true)) this.news.emit(id, { type: "files", paths: [] });
   }
 
-  /** Notes what is left of a port after a check of it. */
+  /** Records the effort left after a check. */
   private async noteEffort(id: string): Promise<void> {
     const row = await this.ports.row(id);
     const { open } = await this.ports.read(row);
@@ -183,7 +186,7 @@ export class PortRuns {
     if (touched.length > 0) await saveTouches(this.ports.store, id, { at: new Date(), modules: touched });
   }
 
-  /** Stops all of them; resolves when what was seen until then is noted. */
+  /** Stops all of them; resolves when everything seen so far is recorded. */
   async close(): Promise<void> {
     for (const work of this.running.values()) work.stop();
     await Promise.allSettled([...this.unfinished]);

@@ -1,7 +1,6 @@
 /**
- * What a person can ask of a running Side Twin: its ports and what is known of them (here), changes (`edit`), checks
- * (`runs`), news (`news`) and what may become a port (`bringIn`). One instance a server; route handlers find it through
- * `currentWorkbench`.
+ * The running server's operations: ports and their views (here), edits (`edit`), checks (`runs`), events (`news`) and
+ * new ports (`bringIn`). One instance per server; route handlers get it from `currentWorkbench`.
  */
 import { createHash } from "node:crypto";
 import path from "node:path";
@@ -71,7 +70,7 @@ export class Workbench {
   ) {
     this.ports = new OpenPorts(store);
     this.news = new PortNews(this.ports, (id, paths) => {
-      // What is being written may not be readable yet; the next save or check notes it then.
+      // A file being written may be unreadable for a moment; the next save or check records it.
       this.runs.filesChanged(id, paths).catch(() => undefined);
     });
     this.runs = new PortRuns(this.ports, this.news);
@@ -123,8 +122,8 @@ export class Workbench {
   }
 
   /**
-   * Brings in a port by its file or folder; one that is there already is found again. `survey` is what is known of its
-   * original. Throws SideTwinError.
+   * Adds a port by its file or folder, or finds it again. `survey` holds facts of its original that are known already.
+   * Throws SideTwinError.
    */
   async addPort(file: string, survey = new FactsCache()): Promise<{ id: string }> {
     const reader = new PortReader(survey);
@@ -252,7 +251,7 @@ export class Workbench {
     return usesView(open, await this.ports.surveyOf(id, open), name);
   }
 
-  /** Who changed a section that drifted. Throws SideTwinError. */
+  /** Commits that changed a drifted section. Throws SideTwinError. */
   async changes(id: string, wanted: { module: string; section: string; twin: string }): Promise<ChangesView> {
     return this.ports.drift.changes(await this.ports.factsOf(id, wanted.twin), wanted);
   }
@@ -270,7 +269,7 @@ export class Workbench {
     return exportCases(facts.reading.cases.filter((item) => wanted.has(item.id)));
   }
 
-  /** The survey if it is there in a moment; a large one is read on, and told of when it is there. */
+  /** Returns the survey if it is ready soon; otherwise null, with an event when it is ready. */
   private async surveySoon(id: string, open: OpenPort): Promise<FolderSurvey | null> {
     const reading = this.ports.surveyOf(id, open);
     const soon = await Promise.race([
@@ -280,7 +279,7 @@ export class Workbench {
     if (soon === null) {
       reading.then(
         () => this.news.emit(id, { type: "files", paths: [] }),
-        // Whoever asks for the survey itself is told what is wrong with it.
+        // Requests for the survey itself report its error.
         () => undefined,
       );
     }
@@ -305,7 +304,7 @@ export class Workbench {
     }
   }
 
-  /** Ends the shrinking that goes on; who asked for it gets the smallest that was found. */
+  /** Ends a running search; its request returns the smallest input found. */
   stopShrinking(id: string): void {
     this.shrinking.get(id)?.abort();
   }

@@ -6,7 +6,7 @@ import { changeOf } from "@/core/drift/change";
 import type { DriftedSection } from "@/core/drift/drift";
 import { emptyTotals } from "@/core/formats/report";
 import { benchRows } from "@/core/pairing/bench-rows";
-import { saidOf } from "@/core/pairing/said";
+import { manualPairsOf } from "@/core/pairing/manual-pairs";
 import { worstOutcome } from "@/core/progress/module-state";
 import { caseIndex } from "@/service/reading/case-index";
 import { type ReadModule, stampOf } from "@/service/reading/reading";
@@ -40,7 +40,7 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
       module.originalSources,
       twinSources,
       module.pairs[facts.twin] ?? [],
-      saidOf(facts.reading.open.port.pairs, module.name, facts.twin),
+      manualPairsOf(facts.reading.open.port.pairs, module.name, facts.twin),
     ).map((row) => {
       const totals = (row.original && bySection.get(row.name)) || emptyTotals();
       const change = row.original ? drifted.get(row.name) : undefined;
@@ -57,7 +57,7 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
   };
 }
 
-/** What changed of a section, since when it is that of the twin. */
+/** Lines of a section that changed since they matched the twin. */
 const driftView = ({ before, now }: DriftedSection): NonNullable<BenchView["rows"][number]["drift"]> => ({
   since: before.at,
   basis: before.basis,

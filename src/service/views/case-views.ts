@@ -49,7 +49,7 @@ export function caseListings(facts: PortFacts): CaseListing[] {
   });
 }
 
-/** What a case can be written for: functions and methods of the original, and classes for steps on their objects. */
+/** Sections a case can be written for: functions and methods of the original, and classes for steps. */
 const callableSections = (module: ReadModule): CallableSection[] =>
   module.originalSources.flatMap(({ sections }) =>
     sections
@@ -74,7 +74,7 @@ function reproducerOf({ reading, twin }: PortFacts, item: SharedCase): string {
     const module = reading.modules.find((entry) => entry.name === order.module);
     const sources = name === "original" ? module?.originalSources : module?.twinSources[twin];
     const file = sources?.[0]?.file ?? null;
-    // Of the names that the section may have, the one that the file has.
+    // Picks the candidate name that the file has.
     const known = new Set(sources?.flatMap(({ sections }) => sections.map((section) => section.name)) ?? []);
     const callName = order.names.find((candidate) => known.has(candidate)) ?? order.names[0] ?? "";
     return [{ name, language, folder, file, call: callName, args: order.args, kwargs: order.kwargs }];
@@ -159,7 +159,7 @@ export function caseView(
   };
 }
 
-/** An answer as the store kept it; one that was kept as the driver wrote it has named arguments only when there are some. */
+/** Restores a stored answer; the driver's own text omits named arguments if there are none. */
 function answerFrom(kept: unknown): Answer | null {
   const answer = (kept ?? null) as Answer | null; // written by a check
   return answer?.kind === "call" ? { ...answer, kwargs: answer.kwargs ?? {} } : answer;

@@ -1,4 +1,4 @@
-/** The effort of a port: points of its modules, what they took so far, and what is left. */
+/** Effort of a port: points of its modules, time spent, and work left. */
 
 import type { ModuleView } from "@/api/views";
 import { isDone } from "@/core/progress/done";
@@ -15,7 +15,7 @@ import { placesOf } from "@/core/survey/uses-grid";
 import type { FolderSurvey } from "@/service/reading/survey-folder";
 import type { PortFacts } from "@/service/views/port-views";
 
-/** Module → what its points are made of; uses are null while there is no survey yet. */
+/** Module → parts of its points; uses are null until there is a survey. */
 export function moduleSizes({ reading }: PortFacts, survey: FolderSurvey | null): Map<string, ModuleSize> {
   const moduleOf = new Map(
     reading.modules.flatMap(({ name, original }) => original.map((file) => [file, name] as const)),
@@ -65,7 +65,7 @@ type Known = {
   readonly history: readonly EffortPoint[];
 };
 
-/** What is left of the modules; what is left out takes nothing. */
+/** Computes remaining effort; excluded modules count as zero. */
 export function effortOf(modules: readonly ModuleView[], { sizes, touches, history }: Known): Effort {
   const own = modules.filter(({ state }) => state !== "left-out");
   const points = (module: ModuleView) => {

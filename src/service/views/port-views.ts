@@ -6,7 +6,7 @@ import type { DriftedSection } from "@/core/drift/drift";
 import { emptyTotals, type Totals } from "@/core/formats/report";
 import { findPull, type Pull } from "@/core/order/pull";
 import { findUntie } from "@/core/order/untie";
-import { saidOf } from "@/core/pairing/said";
+import { manualPairsOf } from "@/core/pairing/manual-pairs";
 import { isDone } from "@/core/progress/done";
 import type { EffortPoint } from "@/core/progress/effort";
 import { moduleState, worstOutcome } from "@/core/progress/module-state";
@@ -72,7 +72,7 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
     const stale = verdicts.some((verdict) => isStale(verdict, stamp, facts));
     const lines = provenOf(facts, module);
     const hasTwin = (module.twinSources[twin]?.length ?? 0) > 0;
-    // Members of a knot wait for what lies outside of it: within it they can only be done together.
+    // Members of a dependency cycle wait only for modules outside it.
     const knot = knotOf.get(module.name) ?? [];
     const needsMet = module.needs.every((name) => {
       if (knot.includes(name)) return true;
@@ -105,7 +105,7 @@ export function moduleViews(facts: PortFacts): ModuleView[] {
   );
 }
 
-/** Own sections that drifted, and modules below it that did: what was proven through them rests on an older text. */
+/** Own drifted sections, and drifted modules below: proofs through them are for older text. */
 function driftOf(
   { drift }: PortFacts,
   module: ReadModule,
@@ -123,7 +123,7 @@ function driftOf(
 const knotsByModule = ({ layers }: PortReading): Map<string, readonly string[]> =>
   new Map(layers.knots.flatMap((knot) => knot.map((name) => [name, knot] as const)));
 
-/** What the modules that are wanted soon pull along; its lines are those that are left to prove. */
+/** Modules that pinned ones pull along; lines are those left to prove. */
 function pullOf({ reading }: PortFacts, modules: readonly ModuleView[]): Pull {
   const byName = new Map(modules.map((module) => [module.name, module]));
   return findPull(reading.open.port.pins, {
@@ -148,7 +148,7 @@ export function isStale(verdict: VerdictRow, moduleStamp: string, facts: Pick<Po
 
 const provenIndexes = new WeakMap<readonly ProvenRow[], Map<string, ProvenRow[]>>();
 
-/** Module → what is proven of its files; made once for the facts of a page. */
+/** Module → proven lines of its files; computed once per page. */
 function provenRows({ proven }: PortFacts): Map<string, ProvenRow[]> {
   const known = provenIndexes.get(proven) ?? groupBy(proven, (row) => row.module);
   provenIndexes.set(proven, known);
@@ -164,7 +164,7 @@ function provenOf(facts: PortFacts, module: ReadModule): { lines: number; proven
     );
     return { lines, provenLines: null };
   }
-  // Lines proven of an older text of a file prove nothing of the text that stands there now.
+  // Lines proven for an older text of a file do not count for the current one.
   const current = rows.filter((row) => hashOf(module, row.file) === row.stamp);
   const isDropped = droppedLines(facts, module);
   const count = (file: string, lines: readonly number[]) => lines.filter((line) => !isDropped(file, line)).length;
@@ -174,9 +174,9 @@ function provenOf(facts: PortFacts, module: ReadModule): { lines: number; proven
   };
 }
 
-/** Tells the lines of sections that a person dropped with a reason: nobody has to prove them. */
+/** Excludes lines of sections dropped with a reason: they need no proof. */
 function droppedLines({ reading, twin }: PortFacts, module: ReadModule): (file: string, line: number) => boolean {
-  const { dropped } = saidOf(reading.open.port.pairs, module.name, twin);
+  const { dropped } = manualPairsOf(reading.open.port.pairs, module.name, twin);
   const reasoned = new Set([...dropped].flatMap(([name, why]) => (why === "" ? [] : [name])));
   if (reasoned.size === 0) return () => false;
   const ranges = module.originalSources.flatMap(({ file, sections }) =>

@@ -57,13 +57,13 @@ export function surveyView(facts: PortFacts, survey: FolderSurvey): SurveyView {
   };
 }
 
-const MOST_PLACES = 400;
+const MAX_PLACES = 400;
 
-/** The places behind a column's count, with their lines as they stand in the files now. */
+/** Returns the places behind a column's count, with their current text. */
 export async function usesView(open: OpenPort, survey: FolderSurvey, name: string): Promise<UsesView> {
   const lines = new Lines(open.original.folder);
-  const uses = eachOnce(placesOf(survey, open.port.snags, name)).slice(0, MOST_PLACES);
-  const mentions = survey.mentions.filter((mention) => mention.name === name).slice(0, MOST_PLACES);
+  const uses = eachOnce(placesOf(survey, open.port.snags, name)).slice(0, MAX_PLACES);
+  const mentions = survey.mentions.filter((mention) => mention.name === name).slice(0, MAX_PLACES);
   return { name, uses: await lines.show(uses), mentions: await lines.show(mentions) };
 }
 
@@ -98,7 +98,7 @@ class Lines {
   }
 }
 
-/** Writes what was decided of a snag into the port file; null takes the way back. Throws SideTwinError. */
+/** Saves the plan for a snag to the port file; null removes it. Throws SideTwinError. */
 export async function decideWay(
   open: OpenPort,
   wanted: { name: string; way: Way | null; note: string },
@@ -119,7 +119,7 @@ export async function decideWay(
   });
 }
 
-/** Adds a snag of the person's own, by a pattern over what is used from outside. Throws SideTwinError. */
+/** Adds a platform-bound item by a pattern over outside uses. Throws SideTwinError. */
 export async function addSnag(open: OpenPort, { name, match }: { name: string; match: string }): Promise<void> {
   if (name.trim() === "" || match.trim() === "") {
     throw new SideTwinError({

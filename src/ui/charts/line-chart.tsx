@@ -24,13 +24,13 @@ export type Line = {
 };
 
 type Props = {
-  /** What is drawn, for who cannot see it. */
+  /** Text alternative of the chart. */
   readonly label: string;
   readonly times: readonly string[];
   readonly lines: readonly Line[];
 };
 
-/** Lines over time, from nought. */
+/** Line chart over time, its axis starting at zero. */
 export function LineChart({ label, times, lines }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
@@ -41,7 +41,7 @@ export function LineChart({ label, times, lines }: Props) {
   return <canvas ref={canvas} height={92} role="img" aria-label={label} />;
 }
 
-/** Canvas knows no custom properties: their values of now are read. */
+/** Canvas does not resolve custom properties: read their current values. */
 const token = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`).trim();
 
 function configuration({ times, lines }: Omit<Props, "label">): ChartConfiguration<"line", (number | null)[]> {

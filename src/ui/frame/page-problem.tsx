@@ -1,7 +1,7 @@
 import type { ErrorRecord } from "@/core/errors";
 import { Problem } from "@/ui/frame/problem";
 
-/** What keeps a whole view from being shown, in its place; nothing when nothing does. */
+/** The error that keeps a view from being shown; nothing if there is none. */
 export function PageProblem({ error }: { error: ErrorRecord | null }) {
   return (
     error && (

@@ -15,7 +15,7 @@ const COLOURS: Readonly<Record<MarkName, string>> = {
 const solid = (x: number, y = 0, height = 12) => <rect x={x} y={y} width={4} height={height} fill="currentColor" />;
 const outlined = (x: number) => <rect x={x + 0.5} y={0.5} width={3} height={11} fill="none" stroke="currentColor" />;
 
-/** Two small bars, original and twin; the shape says it, the colour only repeats it. */
+/** Two small bars, original and twin; shape carries the meaning, colour repeats it. */
 const SHAPES: Readonly<Record<MarkName, ReactNode>> = {
   agree: [<g key="o">{solid(0)}</g>, <g key="t">{solid(6)}</g>],
   allowed: [

@@ -1,4 +1,4 @@
-/** Which rows of the Bench stand open: those that need work; the rest fold to their first line. Pure. */
+/** Which rows of the Bench are expanded: those that need work; others fold to their first line. Pure. */
 
 import type { BenchView } from "@/api/views";
 import { isAgreement } from "@/core/progress/done";
@@ -8,7 +8,7 @@ type Row = BenchView["rows"][number];
 /** Row id → folded, where a person decided. */
 export type FoldChoices = Readonly<Record<string, boolean>>;
 
-/** Whether something is to be done: it differs, is broken or unsteady, has no twin, or has cases that were not run. */
+/** Whether a row needs work: it differs, is broken or unsteady, is not ported, or has cases not run. */
 export function needsWork(row: Row): boolean {
   if (row.kind === "between" || row.relation === "dropped") return false;
   if (row.drift) return true;
@@ -16,7 +16,7 @@ export function needsWork(row: Row): boolean {
   return row.mark === "differ" || row.mark === "broken" || row.mark === "unsteady";
 }
 
-/** A constant, an import block, or a section that agrees folds; what no case covers stands open to be read. */
+/** Constants, import blocks and agreeing sections fold; sections without cases stay expanded. */
 export function isFolded(row: Row, choices: FoldChoices): boolean {
   const chosen = choices[row.id];
   if (chosen !== undefined) return chosen;

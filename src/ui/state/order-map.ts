@@ -10,7 +10,7 @@ export const ZOOMS = ["bars", "names", "marks"] as const;
 /** The closest zoom at which a port of this size is still seen as a whole. */
 export const zoomFor = (modules: number): Zoom => (modules <= 48 ? 0 : modules <= 260 ? 1 : 2);
 
-/** A knot stands together; every other module stands alone. */
+/** Groups a dependency cycle; every other module is a group of its own. */
 export type Group = { readonly knot: OrderView["knots"][number] | null; readonly modules: readonly ModuleView[] };
 
 /** Layers from the top, each in groups: what depends on nothing is the last. */
@@ -85,11 +85,11 @@ export function walkAlong(
     : { walk: { from: from.name, side, at }, chosen: next };
 }
 
-/** What a module waits for. */
+/** The modules that a module waits for. */
 export const waitsFor = (module: ModuleView, modules: readonly ModuleView[]): string[] =>
   modules.filter((other) => module.needs.includes(other.name) && !isDone(other)).map(({ name }) => name);
 
-/** How a knot comes undone, in words. */
+/** Describes which imports to cut to break a dependency cycle. */
 export function untieWords({ untie }: OrderView["knots"][number]): string {
   const cuts = untie.imports.map(({ from, to }) => `${from} → ${to}`);
   const count = `${cuts.length} import${cuts.length === 1 ? "" : "s"}`;

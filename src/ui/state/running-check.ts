@@ -28,7 +28,7 @@ export const NO_CHECK: RunningCheck = {
 /** `another`: a different port is followed from now on. */
 export type StreamEvent = PortEvent | { readonly type: "another" };
 
-/** Whether what screens have loaded may be out of date after an event; after a lost connection anything may be. */
+/** Whether an event may make loaded views out of date; after a lost connection anything may have changed. */
 export const changesViews = ({ type }: PortEvent): boolean =>
   type === "hello" || type === "ended" || type === "baseline-ended" || type === "files";
 
@@ -82,7 +82,7 @@ const PHASES: Readonly<Record<string, string>> = {
   "baseline-prepare": "building the original",
 };
 
-/** What is going on, in words; null when nothing is. */
+/** Describes the running check; null if none runs. */
 export function describeCheck(state: RunningCheck): string | null {
   if (!state.running) return null;
   if (state.phase === "run" || state.phase === null) return `${state.done} of ${state.total || "…"} cases`;

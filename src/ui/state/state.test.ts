@@ -64,7 +64,7 @@ const row = (extra: Partial<BenchView["rows"][number]>): BenchView["rows"][numbe
   relation: "same",
   score: 1,
   reasons: [],
-  isSaid: false,
+  isManual: false,
   drift: null,
   totals: emptyTotals(),
   mark: "agree",

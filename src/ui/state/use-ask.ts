@@ -3,7 +3,7 @@ import { useCallback, useState } from "react";
 import type { ErrorRecord } from "@/core/errors";
 import { recordOf } from "@/ui/api";
 
-/** Something that is asked of the server on a click: whether it is under way, and why it was refused. */
+/** State of a request made by a click: whether it is pending, and why it was refused. */
 export function useAsk(): {
   readonly attempt: (work: () => Promise<void>) => void;
   readonly busy: boolean;

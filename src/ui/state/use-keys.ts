@@ -5,7 +5,7 @@ export type Key = {
   readonly key: string;
   readonly shows?: string;
   readonly does: string;
-  /** Left out where a part of the view works the key itself and the view only tells of it. */
+  /** Omitted if a part of the view handles the key and the view only lists it. */
   readonly run?: () => void;
 };
 

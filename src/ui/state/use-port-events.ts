@@ -8,7 +8,7 @@ import { ask, describeRefusal } from "@/ui/api";
 import { changesViews, NO_CHECK, type RunningCheck, reduceCheck } from "@/ui/state/running-check";
 import { viewKey } from "@/ui/state/use-view";
 
-/** What a check is asked for; see the route. */
+/** Scope of a check; see the route. */
 export type CheckScope = {
   readonly module?: string;
   readonly caseId?: string;

@@ -5,7 +5,7 @@ import type { Route } from "@/api/route";
 import type { ErrorRecord } from "@/core/errors";
 import { ask, recordOf } from "@/ui/api";
 
-/** What we have and what is going on are two things: new data never blanks the old while it loads. */
+/** Keeps data apart from activity: new data never blanks the old while it loads. */
 export type Loaded<Reply> = {
   readonly data: Reply | null;
   readonly error: ErrorRecord | null;
@@ -13,7 +13,7 @@ export type Loaded<Reply> = {
   readonly reload: () => void;
 };
 
-/** Null stands for "left out": twins and cases in an address may be absent. */
+/** Null means omitted: an address may lack a twin or case. */
 type OrNull<Given> = { readonly [Key in keyof Given]: Given[Key] | null };
 
 /** The key under which a view of a port is cached; everything of a port starts with its id. */
@@ -41,6 +41,6 @@ export function useView<Given, Reply>(
   };
 }
 
-// Nulls are taken out, so what is left is what the route takes.
+// Without nulls, this is the route's input.
 const withoutNulls = <Given>(given: OrNull<Given> | null): Given =>
   Object.fromEntries(Object.entries(given ?? {}).filter(([, value]) => value !== null)) as Given;

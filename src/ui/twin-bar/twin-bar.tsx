@@ -15,7 +15,7 @@ const TWIN_FILL = {
 } as const;
 const GAP = 1;
 
-/** Two bands: the original's sections, solid as far as they are proven, over what stands for each in the twin. */
+/** Two bands: the original's sections, solid as far as they are proven, above the state of each section's twin. */
 export function TwinBar({ segments, width, height = 16, label }: Props) {
   const band = (height - 2) / 2;
   const total = segments.reduce((sum, segment) => sum + segment.lines, 0) || 1;

@@ -15,7 +15,7 @@ export const exactly: AllowanceKind<"exactly"> = {
   examples: [{ setting: { original: 1, twin: "1" }, excuses: [[1, "1"]], leaves: [[2, "2"]] }],
 };
 
-/** Whether both values are the ones that were agreed to; anything else ends the agreement. */
+/** Whether both values are exactly the agreed ones; any other value ends the agreement. */
 function isExactly(
   values: { readonly original: Value | null; readonly twin: Value | null },
   agreed: NonNullable<Allow["exactly"]>,

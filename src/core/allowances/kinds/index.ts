@@ -31,7 +31,7 @@ export type Setting = { readonly kind: AllowanceKind<keyof Allow>; readonly sett
 // The table pairs each key with the kind of its own setting, which TypeScript cannot follow through an index.
 export const ALLOWANCE_KINDS = Object.values(KINDS) as unknown as readonly AllowanceKind<keyof Allow>[];
 
-/** What an `allow` says, kind by kind, in the order of the registry. */
+/** Lists the kinds used in an `allow` with their settings, in the order of the registry. */
 export function settingsOf(allow: Allow): Setting[] {
   return ALLOWANCE_KINDS.flatMap((kind) => {
     const setting = allow[kind.key];

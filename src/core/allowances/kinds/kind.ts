@@ -13,13 +13,13 @@ export type Difference = {
   readonly measure?: Measure;
 };
 
-/** How far two pictures differ, for those who ask: the share of pixels with a channel beyond `channel` of 255 steps. */
+/** Measures how far two pictures differ: the share of pixels with a channel off by more than `channel` of 255 steps. */
 export type Measure = { readonly shareOver: (channel: number) => number };
 
-/** What else an allowance may look at: the other keys of the same `allow`, and the port's equality. */
+/** Context of a kind: the other keys of the same `allow`, and the port's equality. */
 export type Terms = { readonly allow: Allow; readonly equality: Equality };
 
-/** What an allowance of a whole value sees: both, and whether they are the same but for their order. */
+/** Both values as a whole, and a test whether they are the same except for their order. */
 export type Whole = {
   readonly original: Value | null;
   readonly twin: Value | null;
@@ -36,7 +36,9 @@ export type AllowanceKind<Key extends keyof Allow> = {
   readonly describe: (setting: NonNullable<Allow[Key]>) => string;
   /** How much of the setting a difference needs; null where it does not excuse it. */
   readonly excuses?: (setting: NonNullable<Allow[Key]>, difference: Difference, terms: Terms) => Needed | null;
-  /** Asked before a whole value or document is taken apart: the kind of divergence under which it is excused, or null. */
+  /**
+   * Called before a whole value or document is taken apart: the kind of divergence under which it is excused, or null.
+   */
   readonly settles?: (setting: NonNullable<Allow[Key]>, whole: Whole, terms: Terms) => "agreed" | "order" | null;
   /** Null where nothing much would be won, given the most that was needed. */
   readonly tighten?: (setting: NonNullable<Allow[Key]>, needed: Needed) => Tightened<NonNullable<Allow[Key]>> | null;

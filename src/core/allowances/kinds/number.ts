@@ -14,7 +14,7 @@ export const number: AllowanceKind<"number"> = {
     `numbers may differ by ${BOUNDS.filter((bound) => bounds[bound] !== undefined)
       .map((bound) => `${bounds[bound]}${UNITS[bound]}`)
       .join(" or ")}`,
-  // Intervals have a kind of their own, and so have pictures where their measure is asked for.
+  // Intervals have their own kind, and so do pictures when their measure is wanted.
   excuses: (bounds, { kind, original, twin, measure }, { allow }) =>
     kind !== "interval" && !(allow.image && measure) && original && twin && isNumber(original) && isNumber(twin)
       ? allowsNumber(original, twin, bounds)

@@ -1,7 +1,7 @@
 import { bytesAround } from "@/core/compare/aligned-documents";
 import { bytesOf, comparer, pairOf } from "@/core/compare/comparers/comparer";
+import type { ComparisonState } from "@/core/compare/comparison-state";
 import { digestOf } from "@/core/compare/digest";
-import type { Trial } from "@/core/compare/trial";
 import type { Value } from "@/core/values/value";
 
 /** Bytes shown on each side of the first one that differs. */
@@ -12,7 +12,7 @@ export const bytes = comparer<Uint8Array>({
   title: "Bytes",
   description: "The first offset at which they differ, with the bytes around it, and how many bytes differ in all.",
   read: ({ content }) => bytesOf(content),
-  compare: (trial, at, { original, twin }) => compareBytes(trial, at, original, twin),
+  compare: (state, at, { original, twin }) => compareBytes(state, at, original, twin),
   show: (at, { original, twin }) => {
     const differs = original.length !== twin.length || original.some((byte, index) => byte !== twin[index]);
     const size = ({ length }: Uint8Array) => `${length} ${length === 1 ? "byte" : "bytes"}`;
@@ -32,19 +32,19 @@ export const bytes = comparer<Uint8Array>({
   staysQuiet: [pairOf("a.bin", new Uint8Array([0, 255, 1]), new Uint8Array([0, 255, 1]))],
 });
 
-function compareBytes(trial: Trial, at: string, original: Uint8Array, twin: Uint8Array): void {
+function compareBytes(state: ComparisonState, at: string, original: Uint8Array, twin: Uint8Array): void {
   const shorter = Math.min(original.length, twin.length);
   let first = 0;
   while (first < shorter && original[first] === twin[first]) first++;
   if (first === original.length && first === twin.length) return;
-  if (trial.settle(at, { original: bytesValue(original), twin: bytesValue(twin) })) return;
+  if (state.settle(at, { original: bytesValue(original), twin: bytesValue(twin) })) return;
   if (original.length !== twin.length) {
-    trial.report(`${at}.length`, "length", { original: int(original.length), twin: int(twin.length) });
+    state.report(`${at}.length`, "length", { original: int(original.length), twin: int(twin.length) });
   }
-  trial.report(`${at}.${first}`, "bytes", { original: around(original, first), twin: around(twin, first) });
+  state.report(`${at}.${first}`, "bytes", { original: around(original, first), twin: around(twin, first) });
 }
 
-/** The bytes near an offset, none where the side has ended before it; the digest stands for all others when it is agreed to. */
+/** Returns the bytes near an offset, empty past the end; the digest pins the whole content when it is agreed to. */
 function around(data: Uint8Array, offset: number): Value {
   const near = data.subarray(Math.min(data.length, Math.max(0, offset - CONTEXT)), offset + CONTEXT + 1);
   return record({ bytes: bytesValue(near), digest: { kind: "text", value: digestOf(data) } });

@@ -1,12 +1,12 @@
 /**
- * A comparer knows one kind of document: what is one, and how two of them are compared part by part. An entry knows no
- * other; the first in the registry that both documents are of compares them.
+ * A comparer handles one kind of document: recognises it, compares two of them part by part, and shows them. Entries
+ * are independent; the first that can read both documents compares them.
  */
 import type { ShownDocument } from "@/core/compare/aligned-documents";
-import type { Trial } from "@/core/compare/trial";
+import type { ComparisonState } from "@/core/compare/comparison-state";
 import type { DocumentKind } from "@/core/formats/document-kind";
 
-/** What a program printed or wrote. Bytes that are no UTF-8 come as bytes, everything else as text. */
+/** Printed or written content: text, or bytes if it is not UTF-8. */
 export type Content = string | Uint8Array;
 
 /** A document with the name it was written under, or the empty text. */
@@ -14,14 +14,14 @@ export type Document = { readonly name: string; readonly content: Content };
 
 export type DocumentPair = { readonly original: Document; readonly twin: Document };
 
-/** How an entry is written: `read` gives what is compared, or null when the document is not of the kind. */
+/** An entry of the registry: `read` returns the parsed content, or null if the document is of another kind. */
 type Entry<T> = {
   readonly kind: DocumentKind;
   readonly title: string;
   readonly description: string;
-  /** `asked`: the person says that it is one, so that only what cannot be read at all is refused. */
+  /** `asked`: the person set this kind, so refuse only what cannot be parsed at all. */
   readonly read: (document: Document, asked: boolean) => T | null;
-  readonly compare: (trial: Trial, at: string, both: { readonly original: T; readonly twin: T }) => void;
+  readonly compare: (state: ComparisonState, at: string, both: { readonly original: T; readonly twin: T }) => void;
   /** How the reader shows two that differ; empty for lines of text. `name` is the file's, or empty. */
   readonly show: (at: string, both: { readonly original: T; readonly twin: T }, name: string) => ShownDocument;
   /** Documents that differ and some that do not, for the contract test. */
@@ -30,10 +30,10 @@ type Entry<T> = {
 };
 
 export type Comparer = Omit<Entry<never>, "read" | "compare" | "show"> & {
-  /** Whether a document can be read as one. */
+  /** Whether a document can be read as this kind. */
   readonly reads: (document: Document, asked: boolean) => boolean;
-  /** Compares two documents into the trial; false, and nothing done, when one of them is not of the kind. */
-  readonly compare: (trial: Trial, at: string, both: DocumentPair, asked: boolean) => boolean;
+  /** Compares two documents into the state; false, and nothing done, when one of them is not of the kind. */
+  readonly compare: (state: ComparisonState, at: string, both: DocumentPair, asked: boolean) => boolean;
   /** How the reader shows them; empty for lines of text, and where one of them is not of the kind. */
   readonly show: (at: string, both: DocumentPair) => ShownDocument;
 };
@@ -43,11 +43,11 @@ export function comparer<T>({ read, compare, show, ...facts }: Entry<T>): Compar
   return {
     ...facts,
     reads: (document, asked) => read(document, asked) !== null,
-    compare: (trial, at, both, asked) => {
+    compare: (state, at, both, asked) => {
       const original = read(both.original, asked);
       const twin = original === null ? null : read(both.twin, asked);
       if (original === null || twin === null) return false;
-      compare(trial, at, { original, twin });
+      compare(state, at, { original, twin });
       return true;
     },
     show: (at, both) => {

@@ -6,9 +6,9 @@ import { describe, expect, it } from "vitest";
 import { allowancesFor } from "@/core/allowances/allowances";
 import { COMPARERS } from "@/core/compare/comparers";
 import type { Content } from "@/core/compare/comparers/comparer";
+import { ComparisonState } from "@/core/compare/comparison-state";
 import { compareDocuments } from "@/core/compare/documents";
 import { differencePicture, readPicture } from "@/core/compare/picture";
-import { Trial } from "@/core/compare/trial";
 import { type Allow, allowanceSchema } from "@/core/formats/allowance";
 import { type DocumentKind, documentKind } from "@/core/formats/document-kind";
 import { DEFAULT_EQUALITY } from "@/core/values/equality";
@@ -18,9 +18,9 @@ type Terms = { readonly name?: string; readonly as?: DocumentKind; readonly allo
 function compare(original: Content, twin: Content, { allow, where = "d", ...terms }: Terms = {}) {
   const allowances = allow ? [allowanceSchema.parse({ id: "a1", where: { at: where }, allow, reason: "a test" })] : [];
   const scope = { id: "c", module: "m", call: "f", twin: "ts" };
-  const trial = new Trial(DEFAULT_EQUALITY, allowancesFor(allowances, scope));
-  const kind = compareDocuments(trial, "d", { original, twin }, terms);
-  return { kind, trial, found: trial.divergences.map(({ at, kind: what }) => [at, what]) };
+  const state = new ComparisonState(DEFAULT_EQUALITY, allowancesFor(allowances, scope));
+  const kind = compareDocuments(state, "d", { original, twin }, terms);
+  return { kind, state, found: state.divergences.map(({ at, kind: what }) => [at, what]) };
 }
 
 describe("the comparers", () => {
@@ -36,8 +36,8 @@ describe("the comparers", () => {
 
     it("notices its examples, and finds out that they are its own", () => {
       for (const { original, twin } of entry.fires) {
-        const { trial, kind: found } = compare(original.content, twin.content, { name: original.name });
-        expect([found, trial.unexcused > 0]).toEqual([kind, true]);
+        const { state, kind: found } = compare(original.content, twin.content, { name: original.name });
+        expect([found, state.unexcused > 0]).toEqual([kind, true]);
       }
     });
 
@@ -52,8 +52,8 @@ describe("the comparers", () => {
 
     it("leaves what is the same alone", () => {
       for (const both of entry.staysQuiet) {
-        const trial = new Trial(DEFAULT_EQUALITY, []);
-        expect([entry.compare(trial, "d", both, false), trial.divergences]).toEqual([true, []]);
+        const state = new ComparisonState(DEFAULT_EQUALITY, []);
+        expect([entry.compare(state, "d", both, false), state.divergences]).toEqual([true, []]);
       }
     });
   });
@@ -65,14 +65,14 @@ describe("tables", () => {
   it("are compared by key and heading, cell by cell", () => {
     const one = table("T1,Tern,2.50", "T2,Auk,3", "T3,Gull,4");
     const other = table("T2,Auk,3", "T4,Knot,4", "T1,Tern,2.75");
-    const { found, trial } = compare(one, other, { name: "a.csv" });
+    const { found, state } = compare(one, other, { name: "a.csv" });
     expect(found).toEqual([
       ["d.T1.fare", "number"],
       ["d.T3", "missing"],
       ["d.T4", "extra"],
       ["d", "order"],
     ]);
-    expect(trial.divergences[0]).toMatchObject({ original: 2.5, twin: 2.75 });
+    expect(state.divergences[0]).toMatchObject({ original: 2.5, twin: 2.75 });
   });
 
   it("have a lost, an added or a moved column as one divergence", () => {
@@ -97,11 +97,11 @@ describe("tables", () => {
   it("take allowances for the numbers in cells and for the order of rows", () => {
     const [one, other] = [table("T1,Tern,2.5", "T2,Auk,3"), table("T2,Auk,3", "T1,Tern,2.501")];
     const number = compare(one, other, { name: "a.csv", allow: { number: { abs: 0.01 } }, where: "d.*.fare" });
-    expect(number.trial.divergences.map(({ at, allowance }) => [at, allowance])).toEqual([
+    expect(number.state.divergences.map(({ at, allowance }) => [at, allowance])).toEqual([
       ["d.T1.fare", "a1"],
       ["d", undefined],
     ]);
-    expect(compare(one, table("T2,Auk,3", "T1,Tern,2.5"), { allow: { unordered: true } }).trial.unexcused).toBe(0);
+    expect(compare(one, table("T2,Auk,3", "T1,Tern,2.5"), { allow: { unordered: true } }).state.unexcused).toBe(0);
   });
 
   it("are not what prose with commas is taken for", () => {
@@ -117,9 +117,9 @@ describe("pictures", () => {
     encode({ width: pixels.length, height: 1, data: Uint8Array.from(pixels), depth: 8, channels: 1, ...facts });
 
   it("tell the first pixel that differs, with the colours of both", () => {
-    const { found, trial } = compare(picture([1, 2, 3]), picture([1, 2, 9]));
+    const { found, state } = compare(picture([1, 2, 3]), picture([1, 2, 9]));
     expect(found).toEqual([["d.pixels.2,0", "image"]]);
-    expect(trial.divergences[0]).toMatchObject({ original: { rgba: [3, 3, 3, 255] }, twin: { rgba: [9, 9, 9, 255] } });
+    expect(state.divergences[0]).toMatchObject({ original: { rgba: [3, 3, 3, 255] }, twin: { rgba: [9, 9, 9, 255] } });
   });
 
   it("of another size differ in that", () => {
@@ -133,17 +133,17 @@ describe("pictures", () => {
     [{ share: 0.2 }, false],
     [{ channel: 1, share: 0.25 }, true],
   ])("are allowed by channel and share: %j is %s", (image, allowed) => {
-    const { trial } = compare(picture([1, 2, 3, 4]), picture([1, 3, 9, 4]), { allow: { image }, where: "d.**" });
-    expect(trial.unexcused === 0).toBe(allowed);
-    if (allowed) expect(trial.excuses[0]?.needed).toHaveProperty("share");
+    const { state } = compare(picture([1, 2, 3, 4]), picture([1, 3, 9, 4]), { allow: { image }, where: "d.**" });
+    expect(state.unexcused === 0).toBe(allowed);
+    if (allowed) expect(state.excuses[0]?.needed).toHaveProperty("share");
   });
 
   it("once agreed to differ again when any other pixel does", () => {
-    const { trial } = compare(picture([1, 2, 3]), picture([2, 2, 3]));
-    const { original, twin, at } = trial.divergences[0] ?? { original: null, twin: null, at: "" };
+    const { state } = compare(picture([1, 2, 3]), picture([2, 2, 3]));
+    const { original, twin, at } = state.divergences[0] ?? { original: null, twin: null, at: "" };
     const allow = { exactly: { original, twin } };
-    expect(compare(picture([1, 2, 3]), picture([2, 2, 3]), { allow, where: at }).trial.unexcused).toBe(0);
-    expect(compare(picture([1, 2, 3]), picture([2, 2, 4]), { allow, where: at }).trial.unexcused).toBe(1);
+    expect(compare(picture([1, 2, 3]), picture([2, 2, 3]), { allow, where: at }).state.unexcused).toBe(0);
+    expect(compare(picture([1, 2, 3]), picture([2, 2, 4]), { allow, where: at }).state.unexcused).toBe(1);
   });
 
   it("are the same at another depth and with other channels, and exact at sixteen bits", () => {
@@ -182,30 +182,30 @@ describe("bytes", () => {
     const one = Uint8Array.from({ length: 40 }, (_, index) => 128 + index);
     const other = one.slice(0, 39);
     other[20] = 7;
-    const { found, trial } = compare(one, other);
+    const { found, state } = compare(one, other);
     expect(found).toEqual([
       ["d.length", "length"],
       ["d.20", "bytes"],
     ]);
     const near = Buffer.from(one.slice(12, 29)).toString("base64");
-    expect(trial.divergences[1]).toMatchObject({ original: { bytes: { "~bytes": near } } });
+    expect(state.divergences[1]).toMatchObject({ original: { bytes: { "~bytes": near } } });
   });
 });
 
 describe("JSON documents", () => {
   it("differ in whole numbers that a double cannot hold, and in nothing else of them", () => {
-    const { trial } = compare(
+    const { state } = compare(
       '{"n": [9007199254740993, "9007199254740993"]}',
       '{"n": [9007199254740992, "9007199254740993"]}',
     );
-    expect(trial.divergences).toMatchObject([{ at: "d.n.0", original: { "~int": "9007199254740993" } }]);
+    expect(state.divergences).toMatchObject([{ at: "d.n.0", original: { "~int": "9007199254740993" } }]);
     expect(compare("[12345678901234567890]", "[ 12345678901234567890 ]").found).toEqual([]);
   });
 
   it("have an inserted item as one divergence", () => {
     const items = Array.from({ length: 200 }, (_, index) => ({ no: index }));
-    const { trial } = compare(JSON.stringify({ items }), JSON.stringify({ items: [{ no: -1 }, ...items] }));
-    expect(trial.divergences.map(({ at }) => at)).toEqual(["d.items.length", "d.items.0"]);
+    const { state } = compare(JSON.stringify({ items }), JSON.stringify({ items: [{ no: -1 }, ...items] }));
+    expect(state.divergences.map(({ at }) => at)).toEqual(["d.items.length", "d.items.0"]);
   });
 
   it("are told from texts, unless somebody says what they are", () => {
@@ -221,8 +221,8 @@ describe("JSON documents", () => {
     fc.assert(
       fc.property(document, document, fc.boolean(), (one, other, isSame) => {
         const twin = isSame ? one : other;
-        const quick = compare(one, twin).trial;
-        const slow = compare(one, twin, { allow: { ignore: true }, where: "elsewhere" }).trial;
+        const quick = compare(one, twin).state;
+        const slow = compare(one, twin, { allow: { ignore: true }, where: "elsewhere" }).state;
         expect(quick.divergences).toEqual(slow.divergences);
         if (quick.found) differing++;
       }),

@@ -1,5 +1,6 @@
 import { alignTables } from "@/core/compare/aligned-documents";
 import { comparer, pairOf } from "@/core/compare/comparers/comparer";
+import type { ComparisonState } from "@/core/compare/comparison-state";
 import {
   type BothTables,
   type Column,
@@ -11,7 +12,6 @@ import {
   type Table,
 } from "@/core/compare/table";
 import { compareText } from "@/core/compare/text";
-import type { Trial } from "@/core/compare/trial";
 import { joinPath } from "@/core/values/path";
 import type { Value } from "@/core/values/value";
 
@@ -23,7 +23,7 @@ export const csv = comparer<Table>({
   compare: compareTables,
   show: (at, both) => {
     const table = alignTables(at, both);
-    // Nothing to see in the cells: the same ones are written otherwise, or only the headings differ.
+    // The cells hold nothing to show: the same cells in another notation, or only the headings differ.
     if (table.rows.length === 0) return {};
     return {
       table,
@@ -39,49 +39,54 @@ export const csv = comparer<Table>({
   staysQuiet: [pairOf("a.csv", 'no,name\nT1,"Tern, the"\n', 'no,name\nT1,"Tern, the"\n')],
 });
 
-function compareTables(trial: Trial, at: string, both: BothTables): void {
+function compareTables(state: ComparisonState, at: string, both: BothTables): void {
   const { original, twin } = both;
   // The same cells, written otherwise: other line ends, quotes or blank lines, which is a difference of the text.
   if (sameRows([original.head, ...original.rows], [twin.head, ...twin.rows])) {
-    compareText(trial, at, original.source, twin.source);
+    compareText(state, at, original.source, twin.source);
     return;
   }
-  if (trial.settle(at, { original: text(original.source), twin: text(twin.source) }, () => sameShuffled(both))) return;
-  compareHeads(trial, at, both);
+  if (state.settle(at, { original: text(original.source), twin: text(twin.source) }, () => sameShuffled(both))) return;
+  compareHeads(state, at, both);
   const columns = sharedColumns(both);
   const { pairs, moved } = pairRows(both);
-  for (const pair of pairs) compareRows(trial, joinPath(at, pair.label), pair, columns);
-  if (moved) trial.report(at, "order", { original: list(moved.original), twin: list(moved.twin) });
+  for (const pair of pairs) compareRows(state, joinPath(at, pair.label), pair, columns);
+  if (moved) state.report(at, "order", { original: list(moved.original), twin: list(moved.twin) });
 }
 
-/** What one lacks, and another order, is a divergence of its own. */
-function compareHeads(trial: Trial, at: string, { original, twin }: BothTables): void {
+/** Missing columns and another order of columns are separate divergences. */
+function compareHeads(state: ComparisonState, at: string, { original, twin }: BothTables): void {
   const path = (name: string) => joinPath(`${at}.header`, name);
   for (const name of original.head)
-    if (!twin.head.includes(name)) trial.report(path(name), "missing", { original: text(name), twin: null });
+    if (!twin.head.includes(name)) state.report(path(name), "missing", { original: text(name), twin: null });
   for (const name of twin.head)
-    if (!original.head.includes(name)) trial.report(path(name), "extra", { original: null, twin: text(name) });
+    if (!original.head.includes(name)) state.report(path(name), "extra", { original: null, twin: text(name) });
   const [mine, theirs] = [original, twin].map(({ head }, side) =>
     head.filter((name) => [twin, original][side]?.head.includes(name)),
   );
   if (mine && theirs && mine.some((name, index) => name !== theirs[index]))
-    trial.report(`${at}.header`, "order", { original: list(mine), twin: list(theirs) });
+    state.report(`${at}.header`, "order", { original: list(mine), twin: list(theirs) });
 }
 
-function compareRows(trial: Trial, at: string, { original, twin }: RowPair, columns: readonly Column[]): void {
+function compareRows(
+  state: ComparisonState,
+  at: string,
+  { original, twin }: RowPair,
+  columns: readonly Column[],
+): void {
   if (original && twin) {
     for (const column of columns)
-      compareCells(trial, joinPath(at, column.name), original[column.original] ?? "", twin[column.twin] ?? "");
-  } else if (original) trial.report(at, "missing", { original: list(original), twin: null });
-  else if (twin) trial.report(at, "extra", { original: null, twin: list(twin) });
+      compareCells(state, joinPath(at, column.name), original[column.original] ?? "", twin[column.twin] ?? "");
+  } else if (original) state.report(at, "missing", { original: list(original), twin: null });
+  else if (twin) state.report(at, "extra", { original: null, twin: list(twin) });
 }
 
-function compareCells(trial: Trial, at: string, original: string, twin: string): void {
+function compareCells(state: ComparisonState, at: string, original: string, twin: string): void {
   if (original === twin) return;
   // Two ways of writing one number is a difference of text: nothing is rounded, and nothing is passed over.
   const areNumbers = NUMBER.test(original) && NUMBER.test(twin) && Number(original) !== Number(twin);
-  if (areNumbers) trial.report(at, "number", { original: numberIn(original), twin: numberIn(twin) });
-  else trial.report(at, "text", { original: text(original), twin: text(twin) });
+  if (areNumbers) state.report(at, "number", { original: numberIn(original), twin: numberIn(twin) });
+  else state.report(at, "text", { original: text(original), twin: text(twin) });
 }
 
 const numberIn = (cell: string): Value =>

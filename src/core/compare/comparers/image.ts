@@ -2,9 +2,9 @@
 import { encode } from "fast-png";
 import { alignPictures } from "@/core/compare/aligned-documents";
 import { comparer, pairOf } from "@/core/compare/comparers/comparer";
+import type { ComparisonState } from "@/core/compare/comparison-state";
 import { digestOf } from "@/core/compare/digest";
 import { type Picture, readPicture } from "@/core/compare/picture";
-import type { Trial } from "@/core/compare/trial";
 import type { Value } from "@/core/values/value";
 
 export const image = comparer<Picture>({
@@ -23,18 +23,22 @@ export const image = comparer<Picture>({
   staysQuiet: [pairOf("a.png", onePixel(0x10), onePixel(0x10))],
 });
 
-function comparePictures(trial: Trial, at: string, both: { readonly original: Picture; readonly twin: Picture }): void {
+function comparePictures(
+  state: ComparisonState,
+  at: string,
+  both: { readonly original: Picture; readonly twin: Picture },
+): void {
   const { original, twin } = both;
   if (original.width !== twin.width || original.height !== twin.height) {
-    trial.report(`${at}.size`, "image-size", { original: sizeOf(original), twin: sizeOf(twin) });
+    state.report(`${at}.size`, "image-size", { original: sizeOf(original), twin: sizeOf(twin) });
     return;
   }
   const spread = spreadOf(original, twin);
   if (spread.first === -1) return;
   const values = { original: pixelAt(original, spread.first), twin: pixelAt(twin, spread.first) };
-  if (trial.settle(at, values)) return;
+  if (state.settle(at, values)) return;
   const path = `${at}.pixels.${spread.first % original.width},${Math.floor(spread.first / original.width)}`;
-  trial.report(path, "image", values, { shareOver: (channel) => shareOver(spread, channel) });
+  state.report(path, "image", values, { shareOver: (channel) => shareOver(spread, channel) });
 }
 
 type Spread = {
@@ -81,7 +85,7 @@ function pixelAt(picture: Picture, pixel: number): Value {
   return facts(picture, { rgba: { kind: "list", items } });
 }
 
-/** With the digest of all pixels: who agrees to one difference agrees to these two pictures. */
+/** Includes the digest of all pixels, so that an agreement covers exactly these two pictures. */
 function facts({ rgba }: Picture, fields: Readonly<Record<string, Value>>): Value {
   const digest = text(digestOf(new Uint8Array(rgba.buffer, rgba.byteOffset, rgba.byteLength)));
   return {

@@ -1,4 +1,4 @@
-/** Every kind of document that can be compared, in the order in which a document is asked what it is. */
+/** All comparers, in the order in which a document is tried. */
 import { bytes } from "@/core/compare/comparers/bytes";
 import type { Comparer } from "@/core/compare/comparers/comparer";
 import { csv } from "@/core/compare/comparers/csv";

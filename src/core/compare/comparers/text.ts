@@ -6,7 +6,7 @@ export const text = comparer<string>({
   title: "Text",
   description: "Line by line, aligned, so that an added line is one divergence and not all that follow.",
   read: ({ content }) => (typeof content === "string" ? content : null),
-  compare: (trial, at, { original, twin }) => compareText(trial, at, original, twin),
+  compare: (state, at, { original, twin }) => compareText(state, at, original, twin),
   show: () => ({}),
   fires: [pairOf("", "one\ntwo\n", "one\n2\n")],
   staysQuiet: [pairOf("", "one\ntwo\n", "one\ntwo\n")],

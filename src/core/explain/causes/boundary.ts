@@ -40,7 +40,7 @@ export const boundary: Cause = {
   staysQuiet: [[{ original: 1, twin: 2, args: [5] }], [{ original: "a", twin: "b", args: ["x"] }]],
 };
 
-/** What a limit can be on: numbers given, and the lengths of texts and lists. */
+/** Quantities that a limit can apply to: input numbers, and lengths of texts and lists. */
 function measuresOf(facts: CaseFacts): number[] {
   return inputOf(facts.item).flatMap((item): number[] => {
     const numeric = toNumeric(item);

@@ -59,8 +59,8 @@ export const firstOnly: Cause = {
 };
 
 /**
- * Whether changing what follows the first difference makes `less` into `more`, and the first was changed already: as a text
- * given shows, else as what it was changed into stands before.
+ * Whether `less` becomes `more` by replacing what follows the first difference, and the first occurrence was replaced
+ * already: shown by an input text, or by the replacement earlier in the text.
  */
 function isRest(more: string, less: string, given: readonly string[]): boolean {
   let at = 0;

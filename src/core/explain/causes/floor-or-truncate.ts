@@ -45,7 +45,7 @@ export const floorOrTruncate: Cause = {
   staysQuiet: [[{ original: 3, twin: 4, args: [6] }], [{ original: -4, twin: -6, args: [-7] }]],
 };
 
-/** A single argument that is a half speaks of rounding; a quotient that is one says nothing. */
+/** A single argument that is a half suggests rounding; a quotient that is one suggests nothing. */
 const tied = (pair: NumberPair): boolean => numericInputs(pair.facts).some((value) => isTie(value, 0));
 const fractional = (pair: NumberPair): boolean =>
   numericInputs(pair.facts).some((value) => !Number.isInteger(value) && !isTie(value, 0));

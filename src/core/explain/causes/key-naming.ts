@@ -19,7 +19,7 @@ export const keyNaming: Cause = {
   staysQuiet: [[{ original: { a: 1 }, twin: { b: 2 } }], [{ original: { a: 1, b: 2 }, twin: { a: 1 } }]],
 };
 
-/** The key that stands for this one on the other side of the same object. */
+/** Returns the corresponding key on the other side of the same object. */
 function partnerOf(pair: AnyPair, facets: Facets): AnyPair | undefined {
   if (!isKeyPair(pair)) return undefined;
   const [parent, key] = split(pair.at);

@@ -37,7 +37,7 @@ function isSameNumbers({ original, twin }: TextPair): boolean {
   );
 }
 
-/** What a written number can mean, by either use of point and comma. */
+/** Returns the possible readings of a written number, by either use of point and comma. */
 function readings(text: string): number[] {
   if (/^inf/i.test(text)) return [Number.POSITIVE_INFINITY];
   if (/^nan$/i.test(text)) return [-0.5e-300];

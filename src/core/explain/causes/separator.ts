@@ -24,7 +24,7 @@ export const separator: Cause = {
   staysQuiet: [[{ original: "a,b", twin: "a,c" }], [{ original: "ab", twin: "ac" }]],
 };
 
-/** `"," against ";"` when the parts are the same and what stands between two of them is another one throughout. */
+/** `"," against ";"`, if the parts are equal and the separator differs throughout. */
 function gapOf({ original, twin }: TextPair): string | null {
   const gap = /(?<=[\p{L}\p{N}])[^\p{L}\p{N}]+(?=[\p{L}\p{N}])/gu;
   if (original.replace(gap, "\0") !== twin.replace(gap, "\0")) return null;

@@ -22,7 +22,7 @@ function isMisread(right: string, wrong: string): boolean {
   const bytes = new TextEncoder().encode(right);
   if (Array.from(bytes, (byte) => String.fromCharCode(byte)).join("") === wrong) return true;
   if (new TextDecoder("windows-1252").decode(bytes) === wrong) return true;
-  // What the other encoding does not have was replaced or dropped, letter by letter or byte by byte.
+  // Characters that the other encoding lacks were replaced or dropped, by letter or byte.
   const pattern = right.replace(/[.*+?^${}()|[\]\\]/g, "\\$&").replace(/\P{ASCII}+/gu, "(?:[?\\ufffd]+|)");
   return new RegExp(`^${pattern}$`).test(wrong);
 }

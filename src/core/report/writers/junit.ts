@@ -1,7 +1,7 @@
 /** A report as JUnit XML, the form that continuous integration servers read. */
 import type { CaseReport, Report } from "@/core/formats/report";
 
-/** One suite a module and twin; a case that differs is a failure, a broken or unsteady one an error. */
+/** Writes one suite per module and twin; a differing case is a failure, a broken or unsteady one an error. */
 export function formatJunit(report: Report): string {
   const suites = new Map<string, CaseReport[]>();
   for (const item of report.cases) {

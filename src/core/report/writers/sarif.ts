@@ -1,7 +1,7 @@
-/** What differs as SARIF 2.1.0 (OASIS, 2020), the form in which code hosts show findings beside the code. */
+/** Writes differences as SARIF 2.1.0 (OASIS, 2020), which code hosts show beside the code. */
 import type { Report } from "@/core/formats/report";
 
-/** Where the code of a module stands on a twin, as a path relative to the port; null where there is none. */
+/** Returns the path of a module's code on a twin, relative to the port; null if there is none. */
 export type PlaceOf = (module: string | null, twin: string) => string | null;
 
 type Finding = {
@@ -18,7 +18,7 @@ const RULES: Readonly<Record<string, string>> = {
   unsteady: "The original does not agree with itself",
 };
 
-/** One result a family, and one a broken or unsteady case. */
+/** One result per family, and one per broken or unsteady case. */
 export function formatSarif(report: Report, placeOf: PlaceOf): string {
   const findings = [...familyFindings(report), ...caseFindings(report)];
   const rules = Object.entries(RULES).map(([id, text]) => ({ id, shortDescription: { text } }));

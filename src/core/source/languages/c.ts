@@ -87,7 +87,7 @@ export function sectionsIn(node: Node, owner: string): FoundSection[] {
 
 function sectionsAt(node: Node, whole: Node, owner: string): FoundSection[] {
   if (HOLDERS.has(node.type)) {
-    // A template is one with what it is a template of.
+    // A template belongs to the declaration that follows it.
     if (node.type === "template_declaration")
       return childrenOf(node).flatMap((child) => sectionsAt(child, node, owner));
     return sectionsIn(node, owner);
@@ -120,7 +120,7 @@ function functionAt(node: Node, whole: Node, owner: string): FoundSection[] {
   const declarator = functionDeclarator(node);
   if (!declarator) return conversionAt(node, whole, owner);
   const written = textOf(declarator, "declarator").replace(/\s+/g, "");
-  // Of `space::Class::method` the last two: spaces begin with a small letter by every custom, and are left out.
+  // Keeps the last two parts of `space::Class::method`, without namespaces, which start lower-case by convention.
   const parts = written.split("::").map((part) => part.replace(/<.*>$/, ""));
   const scope = parts.slice(0, -1).filter((part) => /^[A-Z_]/.test(part) || parts.length === 2);
   const name = [owner, ...scope.slice(-1), parts.at(-1) ?? ""].filter(Boolean).join(".");
@@ -172,7 +172,7 @@ function typedefAt(node: Node, owner: string): FoundSection[] {
   return classAt(type, node, owner, textOf(node, "declarator"));
 }
 
-/** Global variables and constants; of a class those that cannot change. What only declares a function is no section. */
+/** Globals, and `const` class members. Function prototypes are skipped. */
 function declarationAt(node: Node, owner: string): FoundSection[] {
   const type = node.childForFieldName("type");
   const inner = type?.childForFieldName("body") ? classAt(type, node, owner) : [];

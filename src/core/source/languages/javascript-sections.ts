@@ -1,7 +1,7 @@
 /**
- * The sections of JavaScript, in its many manners: declarations, constants that hold functions or classes (also wrapped by a
- * call), what is put on exports, prototypes and objects, object literals with functions in them, and programs that stand
- * within a function that is called at once.
+ * Finds the sections of JavaScript in its many forms: declarations, constants that hold functions or classes (also
+ * wrapped in a call), assignments to exports, prototypes and objects, object literals with functions, and programs
+ * inside an immediately invoked function.
  */
 import type { Node } from "web-tree-sitter";
 import { childrenOf, type FoundSection, linesOf } from "@/core/source/section";
@@ -30,7 +30,10 @@ function prototypesIn(root: Node): ReadonlySet<string> {
   return found;
 }
 
-/** A function with a prototype is a class; what it hangs on, as in `space.Name = function …`, is left out of its name. */
+/**
+ * A function with a prototype is a class; the object it is assigned to, as in `space.Name = function …`, is not part of
+ * its name.
+ */
 function asClass(section: FoundSection, made: ReadonlySet<string>): FoundSection {
   const last = section.name.split(".").at(-1) ?? "";
   const isMade = (section.kind === "function" || section.kind === "method") && made.has(last);
@@ -39,7 +42,7 @@ function asClass(section: FoundSection, made: ReadonlySet<string>): FoundSection
     : section;
 }
 
-/** `whole` is the statement that the section's lines are counted from: an export belongs to what it exports. */
+/** `whole` is the statement from which the section's lines count: an export belongs to what it exports. */
 function sectionsAt(node: Node, whole: Node): FoundSection[] {
   switch (node.type) {
     case "export_statement":
@@ -84,7 +87,9 @@ const nameOf = (node: Node): string => (node.childForFieldName("name")?.text ?? 
 const inNamespace = (node: Node | null | undefined): FoundSection[] | null =>
   node?.type === "internal_module" ? sectionsAt(node, node) : null;
 
-/** The sections of a file or a namespace. The signatures of an overloaded function stand before its code, or the last one. */
+/**
+ * Returns the sections of a file or namespace. Overload signatures belong to the implementation, or to the last one.
+ */
 function sectionsIn(around: Node | null): FoundSection[] {
   const nodes = childrenOf(around).filter(({ type }) => type !== "comment");
   return nodes.flatMap((node, index) => {
@@ -140,7 +145,7 @@ function parameters(node: Node): string[] {
   return childrenOf(node.childForFieldName("parameters")).flatMap((parameter) => {
     if (parameter.type === "comment") return [];
     const written = parameter.childForFieldName("pattern") ?? parameter.childForFieldName("left") ?? parameter;
-    // A type for `this` is no parameter.
+    // A type for `this` is not a parameter.
     if (written.type === "this") return [];
     const pattern = written.type === "rest_pattern" ? (written.namedChildren[0] ?? written) : written;
     return [
@@ -173,12 +178,12 @@ function declared(node: Node, whole: Node): FoundSection[] {
   if (target?.type !== "identifier") return [];
   const made = value ? held(target.text, value, whole) : null;
   if (made) return made;
-  // What is brought in from another module is not this module's own.
+  // Re-exports of other modules are not this module's own.
   if (/^(await\s+)?(require|import)\s*\(/.test(value?.text ?? "")) return [];
   return [{ name: target.text, kind: "constant", ...linesOf(whole), params: [] }];
 }
 
-/** The sections of a name that holds code; null where what it holds is none. */
+/** Returns the sections of a name that holds code; null if its value is not code. */
 function held(name: string, value: Node, whole: Node, kind: "function" | "method" = "function"): FoundSection[] | null {
   if (FUNCTIONS.has(value.type))
     return kind === "function" ? functionSections(name, value, whole) : [functionSection(name, value, whole, kind)];
@@ -189,7 +194,7 @@ function held(name: string, value: Node, whole: Node, kind: "function" | "method
   }
   const wrapped = wrappedClass(value);
   if (wrapped) return classSections(wrapped, whole, name);
-  // A class as compilers write it: a function that is called at once and gives back what it is named after.
+  // A class as compilers emit it: an immediately invoked function that returns its own name.
   const inside = calledAtOnce(value)?.filter((section) => section.name === name || section.name.startsWith(`${name}.`));
   if (!inside || inside.length === 0) return null;
   const methods = inside.filter((section) => section.name !== name);
@@ -206,7 +211,7 @@ function wrappedClass(value: Node): Node | null {
   return null;
 }
 
-/** Functions that stand in an object literal, by their keys. */
+/** Functions in an object literal, named by their keys. */
 function functionsOf(object: Node, prefix: string, kind: "function" | "method"): FoundSection[] {
   return childrenOf(object).flatMap((entry) => {
     if (entry.type === "method_definition") return [functionSection(prefix + nameOf(entry), entry, entry, kind)];
@@ -219,8 +224,8 @@ function functionsOf(object: Node, prefix: string, kind: "function" | "method"):
 }
 
 /**
- * `exports.name = …`, `module.exports = …`, `Name.prototype.method = …` and `name.method = …` of the older style, and names
- * without a declaration. Null where it is no assignment.
+ * Sections of `exports.name = …`, `module.exports = …`, `Name.prototype.method = …` and `name.method = …`, and of
+ * undeclared names. Null if it is not an assignment.
  */
 function assigned(node: Node): FoundSection[] | null {
   const assignment = node.namedChildren[0];
@@ -242,7 +247,7 @@ function assigned(node: Node): FoundSection[] | null {
     return held(exported, value, node) ?? [{ name: exported, kind: "constant", ...linesOf(node), params: [] }];
   }
   if (member !== null) {
-    // A function that is called at once gives the function that the name stands for.
+    // An immediately invoked function returns the function that the name holds.
     if (functionIn(value.childForFieldName("function")))
       return [{ name: member, kind: "method", ...linesOf(node), params: [] }];
     const isPlain = FUNCTIONS.has(value.type) || value.type === "class" || wrappedClass(value) !== null;
@@ -251,7 +256,7 @@ function assigned(node: Node): FoundSection[] | null {
   return /^[\w$]+$/.test(target) ? (held(target, value, node)?.filter(({ kind }) => kind !== "constant") ?? []) : [];
 }
 
-/** `space.Name.prototype.method` is `Name.method`: of what a name hangs on, the nearest says enough. Null for other targets. */
+/** `space.Name.prototype.method` becomes `Name.method`: only the nearest qualifier is kept. Null for other targets. */
 function memberOf(target: string): string | null {
   if (!/^[\w$]+(\.[\w$]+)+$/.test(target)) return null;
   const parts = target
@@ -261,13 +266,13 @@ function memberOf(target: string): string | null {
   return parts.length < 2 ? null : parts.slice(-2).join(".");
 }
 
-/** What `a = b = value` gives in the end. */
+/** Returns the final value of `a = b = value`. */
 function lastValue(assignment: Node): Node | null {
   const value = assignment.childForFieldName("right");
   return value?.type === "assignment_expression" ? lastValue(value) : value;
 }
 
-/** The sections within a function that is called where it stands, or handed to `define`; null where it is none. */
+/** Returns the sections inside an immediately invoked function or one passed to `define`; null if it is neither. */
 function calledAtOnce(node: Node | null | undefined): FoundSection[] | null {
   if (!node) return null;
   switch (node.type) {

@@ -27,7 +27,7 @@ const BRANCHES = [
   "||",
   "??",
 ];
-/** What can be run begins with one of these; each is a statement, a declaration or a member of a class. */
+/** Nodes at which execution can start: statements, declarations and class members. */
 const STATEMENTS = [
   "expression_statement",
   "variable_declaration",
@@ -54,7 +54,7 @@ const STATEMENTS = [
   "with_statement",
   "debugger_statement",
 ];
-/** What is exported of types alone is gone when it runs. */
+/** Type-only exports disappear at run time. */
 const NOT_RUN = new Set([
   "interface_declaration",
   "type_alias_declaration",
@@ -137,7 +137,7 @@ export const javascript: SourceLanguage = {
       required_parameter: ["pattern"],
       optional_parameter: ["pattern"],
     },
-    // What is required in it is a binding of the file.
+    // Names bound by `require` are bindings of the file.
     isBinding: (node) => node.type === "variable_declarator" && /^require\b/.test(textOf(node, "value")),
   },
   comments: SLASH_COMMENTS,
@@ -206,7 +206,7 @@ function requiredNames(call: Node, root: string): Binding[] {
   });
 }
 
-/** What a file passes on from another: `export { a as b } from`, `export * from`. */
+/** Re-exports: `export { a as b } from`, `export * from`. */
 function exportedNames(node: Node): string[] {
   if (node.type !== "export_statement") return [];
   const clause = childrenOf(node).find((child) => child.type === "export_clause");
@@ -220,7 +220,7 @@ function importCandidates({ specifier }: Pick<Import, "specifier">, file: string
   return /^\.{1,2}(\/|$)/.test(specifier) ? fileCandidates(joinFrom(file, specifier)) : [];
 }
 
-/** The files that a path without its ending may mean; an ending of JavaScript may stand for a source in TypeScript. */
+/** Candidate files for a path without extension; a JavaScript extension may stand for a TypeScript source. */
 export const fileCandidates = (stem: string): string[] => [
   ...ENDINGS.map((ending) => stem + ending),
   ...INDEXES.map((ending) => (stem === "" ? ending.slice(1) : stem + ending)),

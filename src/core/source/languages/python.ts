@@ -127,7 +127,7 @@ function parameters(node: Node): string[] {
   const list = node.childForFieldName("parameters")?.namedChildren ?? [];
   return list.flatMap((parameter) => {
     const name = parameter?.type === "identifier" ? parameter.text : parameter?.childForFieldName("name")?.text;
-    // What takes all that is left, `*args` and `**options`, is none that a call names.
+    // `*args` and `**options` cannot be named in a call.
     const first = parameter?.type === "typed_parameter" ? parameter.namedChildren[0] : undefined;
     const typed = first?.type === "identifier" ? first.text : undefined;
     const found = name ?? typed;
@@ -171,7 +171,7 @@ function importedName(entry: Node): { name: string; alias: string | null } {
   return { name: textOf(entry, "name"), alias: textOf(entry, "alias") };
 }
 
-/** `import a.b` binds a alone, `import a.b as c` what is named. */
+/** `import a.b` binds only `a`; `import a.b as c` binds `c`. */
 const moduleBinding = (name: string, alias: string | null): Binding =>
   alias === null
     ? { local: name.split(".")[0] ?? name, root: name.split(".")[0] ?? name, path: [] }

@@ -12,7 +12,7 @@ import {
   unquote,
 } from "@/core/source/section";
 
-/** What the libraries that come with Ruby are called in code; others by their own name in capitals. */
+/** Constant names of Ruby's own libraries; others use their name in CamelCase. */
 const CONSTANTS: Readonly<Record<string, readonly string[]>> = {
   json: ["JSON"],
   set: ["Set", "SortedSet"],
@@ -106,7 +106,7 @@ export const ruby: SourceLanguage = {
   findImports: (tree) =>
     callsOf(tree, ["require", "require_relative", "load", "autoload"], "call").flatMap((node) => {
       const how = textOf(node, "method");
-      // What is loaded when a name is first used stands after that name.
+      // For `autoload`, the path follows the constant's name.
       const given = childrenOf(node.childForFieldName("arguments"))[how === "autoload" ? 1 : 0];
       if (given?.type !== "string" || node.childForFieldName("receiver")) return [];
       if (!/^(require|require_relative|load|autoload)$/.test(how)) return [];

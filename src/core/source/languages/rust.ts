@@ -178,7 +178,7 @@ function leavesOf(node: Node, before: readonly string[]): Leaf[] {
   }
 }
 
-/** One import a path: the names below one module stand together. */
+/** One import per path: names below one module are listed together. */
 function importsOf(leaves: readonly Leaf[], node: Node): Import[] {
   const bySpecifier = new Map<string, Leaf[]>();
   for (const leaf of leaves) {

@@ -1,4 +1,4 @@
-/** What in C is bound to its platform. */
+/** Platform-bound items of C. */
 import type { SnagRule } from "@/core/survey/snags/snag";
 
 export const c: readonly SnagRule[] = [

@@ -1,4 +1,4 @@
-/** What in C++ is bound to its platform. */
+/** Platform-bound items of C++. */
 import { c } from "@/core/survey/snags/c";
 import type { SnagRule } from "@/core/survey/snags/snag";
 

@@ -1,4 +1,4 @@
-/** What in Go is bound to its platform. */
+/** Platform-bound items of Go. */
 import type { SnagRule } from "@/core/survey/snags/snag";
 
 export const go: readonly SnagRule[] = [

@@ -1,4 +1,4 @@
-/** What is bound to the old platform: the catalogue of each language, and the places where a tree has it. */
+/** Platform-bound items: the catalogue of each language, and its places in a tree. */
 
 import type { Place, SurveyedFile } from "@/core/survey/file-facts";
 import type { OutsideUse } from "@/core/survey/outside";
@@ -52,7 +52,7 @@ export const snagSyntax = (language: string): string[] => [
   ...new Set((SNAGS[language] ?? []).flatMap(({ syntax = [] }) => syntax)),
 ];
 
-/** Those with the most places first. Cost: uses times the rules of their language. */
+/** Sorted by number of places, most first. Cost: uses × rules of their language. */
 export function findSnags(files: readonly SurveyedFile[], outside: readonly OutsideUse[]): Snag[] {
   const found = new Map<string, Snag & { uses: Place[] }>();
   const add = ({ kind, title, why }: SnagRule, name: string, place: Place) => {
@@ -79,7 +79,7 @@ export function findSnags(files: readonly SurveyedFile[], outside: readonly Outs
   );
 }
 
-/** The rules that what is taken from outside breaks. */
+/** Returns the rules that an outside use matches. */
 function rulesFor(use: OutsideUse, language: string): SnagRule[] {
   const full = `${use.package}.${use.name}`;
   return (SNAGS[language] ?? []).filter(
@@ -92,7 +92,7 @@ type OwnSnag = { readonly rule: SnagRule; readonly name: string; readonly place:
 
 const own = new WeakMap<SurveyedFile, readonly OwnSnag[]>();
 
-/** Found once for what was read of a file: most of a tree is the same the next time. */
+/** Cached per file facts: most of a tree is unchanged the next time. */
 function ownSnags(file: SurveyedFile): readonly OwnSnag[] {
   const known = own.get(file) ?? findOwn(file);
   own.set(file, known);

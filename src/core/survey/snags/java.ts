@@ -1,4 +1,4 @@
-/** What in Java is bound to its platform. */
+/** Platform-bound items of Java. */
 import type { SnagRule } from "@/core/survey/snags/snag";
 
 export const java: readonly SnagRule[] = [

@@ -1,4 +1,4 @@
-/** What in JavaScript and TypeScript is bound to its platform. */
+/** Platform-bound items of JavaScript and TypeScript. */
 import type { SnagRule } from "@/core/survey/snags/snag";
 
 export const javascript: readonly SnagRule[] = [

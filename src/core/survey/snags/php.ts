@@ -1,4 +1,4 @@
-/** What in PHP is bound to its platform. */
+/** Platform-bound items of PHP. */
 import type { SnagRule } from "@/core/survey/snags/snag";
 
 export const php: readonly SnagRule[] = [

@@ -1,4 +1,4 @@
-/** What in Python is bound to its platform. */
+/** Platform-bound items of Python. */
 import type { SnagRule } from "@/core/survey/snags/snag";
 
 export const python: readonly SnagRule[] = [

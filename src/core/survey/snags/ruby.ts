@@ -1,4 +1,4 @@
-/** What in Ruby is bound to its platform. */
+/** Platform-bound items of Ruby. */
 import type { SnagRule } from "@/core/survey/snags/snag";
 
 export const ruby: readonly SnagRule[] = [

@@ -1,4 +1,4 @@
-/** What in Rust is bound to its platform. */
+/** Platform-bound items of Rust. */
 import type { SnagRule } from "@/core/survey/snags/snag";
 
 export const rust: readonly SnagRule[] = [

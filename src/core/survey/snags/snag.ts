@@ -1,4 +1,6 @@
-/** A snag of a language's platform: what finds its places, and why it stands in the way. An entry knows no other. */
+/**
+ * A platform-bound item of a language: how its places are found, and why it hinders the port. Entries are independent.
+ */
 
 export const SNAG_KINDS = {
   host: "The host: files, processes, environment, network",
@@ -17,7 +19,7 @@ export type SnagKind = keyof typeof SNAG_KINDS;
 export type SnagRule = {
   readonly kind: SnagKind;
   readonly title: string;
-  /** What has to be thought of in the port. */
+  /** The consideration it requires in the port. */
   readonly why: string;
   /** Packages from outside, a `*` at the end standing for any rest. */
   readonly packages?: readonly string[];

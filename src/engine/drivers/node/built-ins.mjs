@@ -12,13 +12,14 @@ const { defineProperty, deleteProperty, getOwnPropertyDescriptor, getPrototypeOf
 
 /** Objects of functions among the globals; classes are found by their prototype. */
 const NAMESPACES = ["Math", "JSON", "Reflect", "Atomics", "Intl", "console", "performance"];
-/** What a case with a fixed clock or seed runs with, see fixed.mjs. */
+/** The replacements in force for a fixed clock or seed; see fixed.mjs. */
 const FIXED = [
   [globalThis, "Date"],
   [Math, "random"],
 ];
 
 function roots() {
+  /** @type {Set<object>} */
   const found = new Set([globalThis, process, fs, fs.promises, path]);
   for (const name of NAMESPACES) found.add(globalThis[name]);
   for (const key of ownKeys(globalThis)) {
@@ -50,6 +51,7 @@ function roots() {
 
 /** Keys that are added to one of these change what all code sees. */
 function extensible() {
+  /** @type {object[]} */
   const found = [globalThis, Error];
   for (const object of roots()) {
     const { value: made } = getOwnPropertyDescriptor(object, "constructor") ?? {};
@@ -59,7 +61,7 @@ function extensible() {
 }
 
 export function createBuiltInWatch() {
-  /** Of each property that holds a function or an object: where it is, its value, and how to put it back. */
+  /** For each property that holds a function or object: owner, value, and how to restore it. */
   let [owners, keys, values, descriptors] = [[], [], [], []];
   /** The same for accessors. */
   let [accessorOwners, accessorKeys, getters, setters, accessors] = [[], [], [], [], []];
@@ -80,7 +82,7 @@ export function createBuiltInWatch() {
           values.push(found.value);
           descriptors.push(found);
         } else if (object !== globalThis && object !== process && object !== fs) {
-          // Those of Node.js's own objects load what they give when they are first asked for, and become plain values.
+          // Lazy properties of Node.js's own objects become plain values when first read.
           accessorOwners.push(object);
           accessorKeys.push(key);
           getters.push(found.get);
@@ -100,7 +102,7 @@ export function createBuiltInWatch() {
   const isFixed = (object, key) =>
     (object === FIXED[0][0] && key === FIXED[0][1]) || (object === FIXED[1][0] && key === FIXED[1][1]);
 
-  /** Whether anything is other than it was noted; with `fixedToo` the clock and the random numbers are looked at as well. */
+  /** Whether anything changed since `note`; with `fixedToo` the clock and random numbers are included. */
   function isChanged(fixedToo) {
     for (let at = 0; at < keys.length; at++) {
       if (owners[at][keys[at]] !== values[at] && (fixedToo || !isFixed(owners[at], keys[at]))) return true;

@@ -18,7 +18,7 @@ function post(method, parameters) {
   return answer;
 }
 
-/** From here on code that is compiled is counted; what was compiled before must be compiled again. */
+/** Counts code compiled from here on; earlier code must be compiled again. */
 export function startCoverage() {
   if (session) return;
   session = new inspector.Session();
@@ -27,7 +27,9 @@ export function startCoverage() {
   post("Profiler.startPreciseCoverage", { callCount: true, detailed: true });
 }
 
-/** File (relative to the root) → lines run since the start, ascending. `compiled` tells each file's running code and map. */
+/**
+ * File (relative to the root) → lines run since the start, ascending. `compiled` gives each file's code and source map.
+ */
 export function takeCoverage(root, compiled) {
   const { result } = post("Profiler.takePreciseCoverage");
   const lines = {};

@@ -15,10 +15,10 @@ import { createLoader } from "./loader.mjs";
 import { decode, encode, isThenable, nameOf, readIterator } from "./notation.mjs";
 import { createSeal } from "./seal.mjs";
 
-/** The asked name is not there: the engine decides what that means. */
+/** The requested name does not exist: the engine decides what that means. */
 class Missing extends Error {}
 class WouldNotLoad extends Error {}
-/** This process is no longer fit for the request: it is to be put to a new one. */
+/** This process cannot take the request: it goes to a new one. */
 class NeedsNewProcess extends Error {}
 /** Thrown in place of ending the process, so that one case cannot take the others with it. */
 class EndedProcess {
@@ -49,7 +49,7 @@ const now = performance.now.bind(performance);
 const fixed = createFixed();
 const printsToFile = fs.fstatSync(1).isFile();
 const print = printsToFile ? fs.openSync("/proc/self/fd/1", "r") : -1;
-/** What was printed when descriptor 1 is no file: the driver was started by hand, with a terminal or a pipe. */
+/** Output is unavailable if descriptor 1 is not a file, as when the driver was started by hand. */
 let printedInMemory = "";
 if (!printsToFile) {
   process.stdout.write = (chunk) => {
@@ -59,7 +59,7 @@ if (!printsToFile) {
 }
 let pendingCase = null;
 
-/** Whether something may have been printed since the last look: asking the file after every case costs as much as the case. */
+/** Whether something may have been printed since the last look: a stat after every case costs as much as the case. */
 let mayHavePrinted = false;
 if (printsToFile) {
   const write = process.stdout._write;
@@ -158,7 +158,7 @@ const operations = {
   },
 };
 
-/** What modules change of the built-ins while they are loaded is theirs; what cases changed before is nobody's. */
+/** Changes to built-ins during loading belong to the module; earlier changes by cases belong to none. */
 const loading = {
   before() {
     if (!isChanged()) return;
@@ -170,7 +170,7 @@ const loading = {
   },
 };
 
-/** Stands for the cases that share one state, to which changed built-ins belong as well. */
+/** Key of the cases that share one state, including changed built-ins. */
 const KEPT = "\0kept";
 
 const isChanged = () => state.builtIns?.isChanged(!fixed.isActive()) ?? false;
@@ -258,7 +258,7 @@ function topLevel(exports, name) {
   return inMain === undefined ? byOwnName(exports, name) : inMain;
 }
 
-/** What is exported under another name than its own; nothing where several have that name. */
+/** Exports under another name than their own; none if several have that name. */
 function byOwnName(exports, name) {
   const found = new Set();
   for (const key of Object.getOwnPropertyNames(Object(exports))) {
@@ -327,7 +327,7 @@ function runCallStep(step, at) {
   );
 }
 
-/** Adds to a reply the arguments as they are after the call: what was changed in them is an output. */
+/** Adds the arguments after the call to a reply: changes to them are outputs. */
 const withArguments = (args, kwargs) => (reply) => {
   if (reply.broken) return reply;
   reply.args = args.map((item) => encode(item));
@@ -443,7 +443,7 @@ function answer(request) {
         broken: {
           why: "would-not-load",
           what: error.message,
-          lastOutput: String(error.cause?.stack ?? "").slice(0, 2000),
+          lastOutput: String(/** @type {Error | undefined} */ (error.cause)?.stack ?? "").slice(0, 2000),
         },
       };
     }
@@ -507,14 +507,17 @@ function send(request, reply) {
   putBack();
   heldFrom ??= request.id;
   held += form(request.id, reply);
-  // Asked to be alone, its answer has left before the next case can end the process; so has the greeting, which tells that
-  // the time of the first case begins.
+  // A case run alone must have sent its reply before the next one can end the process; so must the greeting, at which
+  // the first case's time begins.
   const isDue = request.alone || request.op === "hello" || held.length > HOLD_CHARACTERS || now() - heldSince > HOLD_MS;
   if (isDue) flush();
   if (state.isLast) leave(0);
 }
 
-/** A reply as a line. What differs from side to side stands before the answer, so that equal answers are equal texts. */
+/**
+ * Formats a reply as a line. Fields that differ between sides come before the answer, so that equal answers are equal
+ * texts.
+ */
 function form(id, reply) {
   const { ms } = reply;
   if (typeof id !== "number") return `${JSON.stringify({ id, ...reply })}\n`;
@@ -526,7 +529,7 @@ function form(id, reply) {
   return `{"id":${id}${seal}${last}${ms === undefined ? "" : `,"ms":${ms}`}${comma}${rest}\n`;
 }
 
-/** Asks for a new process, to which everything from a request on is put again; what is held was answered amid changes. */
+/** Asks for a new process for this request and all later ones; held replies were given amid changes. */
 function startAnew(id) {
   state.builtIns.restore(true);
   held = form(id, { restart: true });
@@ -558,7 +561,8 @@ function write() {
   }
 }
 
-const leave = process.reallyExit.bind(process);
+// Not in the types: it ends the process without running what ported code hung on its exit.
+const leave = /** @type {any} */ (process).reallyExit.bind(process);
 
 async function serve() {
   const chunk = Buffer.alloc(1 << 16);
@@ -575,7 +579,7 @@ async function serve() {
       if (request.op === "bye") return flush();
       const reply = answer(request);
       if (isThenable(reply)) {
-        // What is waited for may take its time, or never come.
+        // A promise may take long, or never settle.
         flush();
         send(request, await reply);
       } else send(request, reply);

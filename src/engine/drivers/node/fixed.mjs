@@ -13,7 +13,7 @@ export function createFixed() {
     set(now, seed) {
       if (now !== undefined) {
         active = true;
-        globalThis.Date = freezeAt(RealDate.parse(now));
+        globalThis.Date = /** @type {any} */ (freezeAt(RealDate.parse(now)));
       }
       if (seed !== undefined) {
         active = true;
@@ -32,7 +32,7 @@ export function createFixed() {
 function freezeAt(moment) {
   function FrozenDate(...parts) {
     if (!new.target) return new RealDate(moment).toString();
-    const made = parts.length === 0 ? new RealDate(moment) : new RealDate(...parts);
+    const made = parts.length === 0 ? new RealDate(moment) : Reflect.construct(RealDate, parts);
     if (new.target !== FrozenDate) Object.setPrototypeOf(made, new.target.prototype);
     return made;
   }

@@ -1,8 +1,8 @@
 /**
- * Keeps ported code from writing outside its scratch folders, and puts back what it wrote in the one it works in.
+ * Keeps ported code from writing outside its scratch folders, and restores what it wrote in its own.
  *
- * The functions of `node:fs` that write are wrapped before any module of the side is loaded; what native code writes
- * past them is the sandbox's to stop.
+ * The writing functions of `node:fs` are wrapped before any module of the side is loaded; native code is left to the
+ * sandbox.
  */
 import fs from "node:fs";
 import path from "node:path";
@@ -104,7 +104,7 @@ export function createGuard(root, scratch) {
     start() {
       active = true;
     },
-    /** What was written outside since the start, or null; what was written inside is put back. */
+    /** Returns what was written outside since the start, or null; restores what was written inside. */
     finish() {
       active = false;
       const outside = seen;

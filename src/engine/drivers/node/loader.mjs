@@ -23,12 +23,12 @@ const LOADERS = {
   ".mjs": "js",
   ".cjs": "js",
 };
-/** What TypeScript sources may write where the file on disk ends otherwise. */
+/** Extensions that TypeScript sources may import under another one. */
 const WRITTEN_AS = { ".js": [".ts", ".tsx"], ".mjs": [".mts"], ".cjs": [".cts"], ".jsx": [".tsx"] };
 const PARAMETERS = ["exports", "require", "module", "__filename", "__dirname", "__side_twin_url", "__side_twin_peek"];
-/** Through these a case can print without the driver's stream being asked. */
+/** Functions that print without the driver's stream. */
 const CAN_PRINT = /^(node:)?(fs|fs\/promises|child_process|worker_threads|cluster|tty|net|vm|inspector|repl|module)$/;
-/** After so many cases that changed their modules, a look before each costs more than it saves. */
+/** After this many cases that changed their modules, checking before each costs more than it saves. */
 const PATIENCE = 3;
 const BUILT_IN = new Set(builtinModules);
 
@@ -36,15 +36,15 @@ const ownRequire = createRequire(import.meta.url);
 let esbuild;
 
 /**
- * With `withMaps`, what was compiled keeps its code and source map, for telling which lines ran. `loading` is told before
- * and after modules are run for a case.
+ * With `withMaps`, compiled files keep their code and source map for line coverage. `loading` is called before and
+ * after modules run for a case.
  */
 export function createLoader(root, withMaps, loading) {
   const compiled = new Map();
   const resolved = new Map();
-  // Files asked for by name → their real path: the file system is asked once, not for every case.
+  // Requested file name → its real path, resolved once.
   const entries = new Map();
-  // Files asked for → a world they were loaded in and the watch over it, as long as no case changed anything there.
+  // Requested files → a world they were loaded in and its watch, until a case changes something there.
   const clean = new Map();
   const state = { canPrint: false };
 
@@ -84,14 +84,14 @@ export function createLoader(root, withMaps, loading) {
     return world;
   }
 
-  /** `asked` are the files of the request that the world is for. */
+  /** `asked`: the files of the request that the world is for. */
   function newWorld(asked, watched = false) {
     const modules = new Map();
     const foreign = new Set();
     let watch = null;
     let watchedModules = 0;
     const noted = [];
-    /** What came from outside is loaded once and not fresh: neither are the names taken from it looked at. */
+    /** Modules from outside are loaded once and not refreshed: names taken from them are not checked. */
     const fromOutside = (exports) => {
       if (!watched || foreign.has(exports)) return exports;
       foreign.add(exports);
@@ -132,7 +132,7 @@ export function createLoader(root, withMaps, loading) {
       const module = { exports: {}, id: file, filename: file, loaded: false, children: [] };
       modules.set(file, module);
       const require = requireFrom(file);
-      require.main = module;
+      Object.assign(require, { main: module });
       try {
         const takePeek = (given) => {
           peek = given;
@@ -159,7 +159,7 @@ export function createLoader(root, withMaps, loading) {
       return exports;
     };
     return {
-      /** What was looked up in these modules, for as long as they stay as they are. */
+      /** Lookups in these modules, valid while they stay loaded. */
       found: watched ? new Map() : null,
       isUnchanged: () => watch !== null && !watch.blind && noted.length === watchedModules && watch.unchanged(),
       load(file) {
@@ -201,7 +201,7 @@ function compileSource(file, source, withMaps) {
       const code = source.startsWith("#!") ? `//${source.slice(2)}` : source;
       return { run: toFunction(file, code), code, map: null };
     } catch (error) {
-      // An ES module in a package that does not say so: Node.js detects it by its syntax, and so do we.
+      // An ES module in a package without `"type"`: Node.js detects it by syntax, and so do we.
       if (!(error instanceof SyntaxError) || !/^\s*(import|export)\b/m.test(source)) throw error;
     }
   }

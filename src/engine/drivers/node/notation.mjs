@@ -17,7 +17,7 @@ export function nameOf(made, otherwise) {
 const { getTime, toISOString } = Date.prototype;
 const timeOf = (value) => Reflect.apply(getTime, value, []);
 
-/** What was read of an iterator that had more than MAX_ITEMS items. */
+/** The items read of an iterator that had more than MAX_ITEMS. */
 class CutList extends Array {}
 
 export function encode(value, path = NOTHING) {
@@ -90,7 +90,7 @@ function encodeFields(value, path) {
 }
 
 function encodeBuiltIn(value, path) {
-  // By what a value is, not by its class: the prototype of a class that extends Map is none.
+  // Test the value, not its class: the prototype of a class that extends Map is not a Map.
   if (types.isMap(value))
     return { "~map": Array.from(value, ([key, item]) => [encode(key, path), encode(item, path)]) };
   if (types.isSet(value)) return { "~set": Array.from(value, (item) => encode(item, path)) };
@@ -107,7 +107,8 @@ function encodeBuiltIn(value, path) {
       value instanceof ArrayBuffer ? Buffer.from(value) : Buffer.from(value.buffer, value.byteOffset, value.byteLength);
     return { "~bytes": bytes.toString("base64") };
   }
-  if (ArrayBuffer.isView(value)) return Array.from(value, (item) => encode(item, path));
+  if (ArrayBuffer.isView(value))
+    return Array.from(/** @type {Iterable<unknown>} */ (/** @type {unknown} */ (value)), (item) => encode(item, path));
   if (value instanceof Error)
     return { "~obj": nameOf(value.constructor, "Error"), fields: { message: encode(value.message) } };
   if (types.isRegExp(value))

@@ -1,9 +1,9 @@
 /**
- * Tells whether a case left anything behind in the modules it ran in, so that untouched ones need not be run again.
+ * Detects whether a case changed the modules it ran in, so that unchanged ones need not be run again.
  *
- * What can change is everything that module code can reach: its top bindings, its exports, and what hangs on them. Two
- * kinds of state cannot be seen from outside: variables that only a nested function closes over, and the inside of
- * foreign objects. Where either may exist the watch is blind, and every case gets modules that were run anew.
+ * Everything that module code can reach may change: its top-level bindings, exports, and what they reference. Two kinds
+ * of state are invisible from outside: variables closed over only by nested functions, and the inside of foreign
+ * objects. Where either may exist the watch is blind, and every case gets freshly run modules.
  */
 import { createRequire } from "node:module";
 import { types } from "node:util";
@@ -12,10 +12,10 @@ const require = createRequire(import.meta.url);
 
 /** The getters with which esbuild passes on another module's names; what they read is watched in that module. */
 const PASSING_ON = "() => from[key]";
-/** Of every function; `arguments` and `caller` throw when they are read. */
+/** On every function; reading `arguments` and `caller` throws. */
 const BUILT = new Set(["length", "name", "arguments", "caller"]);
 const STATELESS = /^\[object (Intl\.\w+|TextEncoder)\]$/;
-const MOST_CHECKS = 2000;
+const MAX_CHECKS = 2000;
 const BUILT_IN_PROTOTYPES = new Set([Map.prototype, Set.prototype, Date.prototype, RegExp.prototype]);
 
 const { getTime } = Date.prototype;
@@ -81,7 +81,7 @@ function visit(node, at) {
   }
 }
 
-/** A method's own text is that of the property it stands in. */
+/** A method's own text is that of the property it is defined in. */
 function visitMember(node, at) {
   const isMethod =
     node.type === "MethodDefinition" || (node.type === "Property" && (node.method || node.kind !== "init"));
@@ -138,8 +138,8 @@ export function createWatch(modules, foreign) {
     const value = queue.pop();
     if ((typeof value !== "object" && typeof value !== "function") || value === null || met.has(value)) continue;
     met.add(value);
-    // Past so many, running the modules anew is quicker than looking.
-    if (!note(value) || checks.length > MOST_CHECKS) return { blind: true };
+    // Beyond this many, running the modules again is faster than checking.
+    if (!note(value) || checks.length > MAX_CHECKS) return { blind: true };
   }
   return {
     blind: false,
@@ -166,8 +166,9 @@ export function createWatch(modules, foreign) {
     }
     if (types.isRegExp(value)) return noteInstance(value, prototype);
     if (ArrayBuffer.isView(value) && !(value instanceof DataView)) {
-      if (value.length > 4096) return false;
-      const items = Array.from(value);
+      const view = /** @type {{ length: number }} */ (/** @type {unknown} */ (value));
+      if (view.length > 4096) return false;
+      const items = Array.from(view);
       checks.push(() => sameItems(value, items));
       return true;
     }
@@ -203,8 +204,9 @@ export function createWatch(modules, foreign) {
 
   /** Own properties by identity: those that can be listed also by their number. Of accessors only the functions are followed. */
   function noteProperties(value) {
+    /** @type {Record<PropertyKey, PropertyDescriptor>} */
     const all = Object.getOwnPropertyDescriptors(value);
-    const names = Reflect.ownKeys(all).filter((name) => !(typeof value === "function" && BUILT.has(name)));
+    const names = Reflect.ownKeys(all).filter((name) => !(typeof value === "function" && BUILT.has(String(name))));
     for (const name of names) queue.push(all[name].value, all[name].get, all[name].set);
     if (Object.isFrozen(value)) return true;
     if (Array.isArray(value)) {

@@ -26,7 +26,7 @@ export const python: Driver = {
     return { ...fixedVariables(terms), PYTHONPATH: folders.join(path.delimiter) };
   },
   tracing: {
-    // Other options of the interpreter come before the program, where the tracer cannot tell them from it.
+    // The tracer cannot tell other interpreter options before the program from the program itself.
     canTrace: ([program = "", first = "-"]) =>
       NAMES.test(path.basename(program)) && (first === "-m" || !first.startsWith("-")),
     start: ([program = "", ...rest], { home, out, cache, root }) => ({

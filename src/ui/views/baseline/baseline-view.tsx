@@ -17,7 +17,7 @@ import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/baseline/baseline.module.css";
 
-/** The original by itself: that it runs, what it printed, how long it took, and what it does not answer the same twice. */
+/** The original by itself: whether it runs, its output, its time, and which answers are not repeatable. */
 export function BaselineView({ id }: { id: string }) {
   const router = useRouter();
   const events = usePortEvents(id);

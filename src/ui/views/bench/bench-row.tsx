@@ -20,7 +20,7 @@ type Props = {
   readonly place: { readonly port: string; readonly module: string; readonly twin: string };
 };
 
-/** One section of the original, its twin level with it, and between them what is known. */
+/** One section of the original beside its twin, with their verdicts between them. */
 export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onPair, place }: Props) {
   const name = row.name || "between sections";
   return (
@@ -55,7 +55,11 @@ export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onP
         <span className={styles.count}>{countWords(row, folded)}</span>
         {!folded && row.kind !== "between" && (
           <button type="button" className={styles.why} onClick={onPair} title={row.reasons.join("\n")}>
-            {row.isSaid ? "paired by hand" : row.score === null ? "pair it" : `${Math.round(100 * row.score)} % match`}
+            {row.isManual
+              ? "paired by hand"
+              : row.score === null
+                ? "pair it"
+                : `${Math.round(100 * row.score)} % match`}
           </button>
         )}
       </div>

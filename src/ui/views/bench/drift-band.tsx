@@ -13,7 +13,7 @@ type Drift = NonNullable<BenchView["rows"][number]["drift"]>;
 
 type Place = { readonly port: string; readonly module: string; readonly section: string; readonly twin: string };
 
-/** What the original changed after its section was ported, who did, and what settles it. */
+/** The change of the original after its section was ported, its commits, and what settles it. */
 export function DriftBand({ drift, place }: { drift: Drift; place: Place }) {
   return (
     <div className={styles.band} data-drift={place.section}>

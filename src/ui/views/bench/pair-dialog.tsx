@@ -25,7 +25,7 @@ type Props = {
 export function PairDialog({ bench, row, onClose }: Props) {
   const isTwinOnly = row.original === null;
   const now = isTwinOnly ? null : row.twin ? row.twinName : row.relation === "dropped" ? NOTHING : null;
-  const [wanted, setWanted] = useState<string | null>(row.isSaid ? (now ?? NOTHING) : now);
+  const [wanted, setWanted] = useState<string | null>(row.isManual ? (now ?? NOTHING) : now);
   const [note, setNote] = useState("");
   const { attempt, busy, refusal } = useAsk();
   const options = optionsFor(bench.rows, isTwinOnly);
@@ -77,7 +77,7 @@ export function PairDialog({ bench, row, onClose }: Props) {
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
-        {row.isSaid && (
+        {row.isManual && (
           <Button disabled={busy} onClick={() => say(true)}>
             Back to automatic
           </Button>
@@ -90,11 +90,11 @@ export function PairDialog({ bench, row, onClose }: Props) {
   );
 }
 
-/** Stands for no section; no section has an empty name. */
+/** Stands for "no section"; sections have non-empty names. */
 const NOTHING = "";
 
 function Basis({ row }: { row: Row }) {
-  if (row.isSaid)
+  if (row.isManual)
     return (
       <p>
         A person said so{row.reasons.length > 0 && row.relation === "dropped" ? `: ${row.reasons.join("; ")}` : ""}.

@@ -15,7 +15,7 @@ import { FoundTree } from "@/ui/views/bring-in/found-tree";
 import { useDraft } from "@/ui/views/bring-in/use-draft";
 import { WritePort } from "@/ui/views/bring-in/write-port";
 
-/** A source is chosen and read, what was found is shown and corrected, and only then is a port made of it. */
+/** Adding a port: choose and read a source, correct the findings, then create the port. */
 export function BringInView() {
   const router = useRouter();
   const [found, setFound] = useState<FoundView | null>(null);

@@ -149,7 +149,7 @@ function Unpacking() {
     const timer = setInterval(() => {
       ask(ROUTES.unpacking, {}).then(
         (found) => setProgress(found.progress),
-        // The answer to the zip itself tells what is wrong.
+        // The reply to the upload reports the error.
         () => undefined,
       );
     }, ASK_EVERY_MS);

@@ -10,7 +10,7 @@ import styles from "@/ui/views/bring-in/bring-in.module.css";
 type Props = {
   readonly folder: string | null;
   readonly onFolder: (folder: string) => void;
-  /** What can be done with the folder that is shown. */
+  /** Actions for the shown folder. */
   readonly children: (here: FolderView | null) => ReactNode;
 };
 

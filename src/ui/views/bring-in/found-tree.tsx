@@ -4,7 +4,7 @@ import { formatCount, plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import styles from "@/ui/views/bring-in/bring-in.module.css";
 
-/** What is there: languages, modules, tests, toolchains, and what stands in the way. */
+/** Findings in the source: languages, modules, tests, toolchains, platform-bound items. */
 export function FoundTree({ found }: { found: FoundView }) {
   const { languages, tests, tools, outside, snags, problems, links } = found;
   const lines = languages.reduce((sum, entry) => sum + entry.lines, 0);

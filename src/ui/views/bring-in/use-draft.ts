@@ -9,7 +9,7 @@ import { ApiError, ask, recordOf } from "@/ui/api";
 export type DraftState = {
   readonly draft: Draft;
   readonly effect: EffectView | null;
-  /** Why the draft makes no port as it stands. */
+  /** Why the draft is not a valid port. */
   readonly problem: ErrorRecord | null;
   readonly change: (part: Partial<Draft>) => void;
   /** A change from which others follow: languages decide commands, names and the moduleMap. */
@@ -18,10 +18,10 @@ export type DraftState = {
 
 const SETTLE_MS = 200;
 
-/** What follows from the languages and the twin's folder, as long as nobody corrected it. */
+/** Fields derived from the languages and the twin's folder until a person edits them. */
 const FOLLOWING = ["prepare", "run", "functions", "keys", "moduleMap"] as const;
 
-/** A draft under correction, with what it would make worked out a moment after each change. */
+/** A draft being edited; its effect is recomputed shortly after each change. */
 export function useDraft(found: FoundView): DraftState {
   const [draft, setDraft] = useState(found.draft);
   const [effect, setEffect] = useState<EffectView | null>(null);
@@ -59,7 +59,7 @@ export function useDraft(found: FoundView): DraftState {
       ask(ROUTES.adaptDraft, { token, draft: wanted }).then(
         (adapted) => {
           if (ticket !== newest.current) return;
-          // What a person has corrected stays as it was corrected.
+          // Fields edited by a person keep their values.
           const taken = FOLLOWING.filter((name) => !corrected.current.has(name)).map((name) => [name, adapted[name]]);
           setDraft((before) => ({ ...before, ...Object.fromEntries(taken) }));
         },

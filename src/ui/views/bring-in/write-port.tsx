@@ -108,7 +108,7 @@ type PartProps = {
   readonly change: DraftState["change"];
 };
 
-/** What is one module: each file, each folder, or what patterns say. */
+/** What forms a module: each file, each folder, or files matching patterns. */
 function Modules({ draft, effect, change }: PartProps) {
   const set = (index: number, part: Partial<Draft["modules"][number]>) =>
     change({ modules: draft.modules.map((module, at) => (at === index ? { ...module, ...part } : module)) });

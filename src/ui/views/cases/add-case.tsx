@@ -26,7 +26,7 @@ type Props = {
 /** Named arguments can be left out in the middle only where the language of the original has them. */
 const WITH_NAMED = new Set(["python", "ruby", "php", "csharp"]);
 
-/** A case by hand: by the parameters of a section, or as the line that will stand in the file. */
+/** Adds a case by hand: by parameters of a section, or as a line of JSON. */
 export function AddCase({ data, taken, onClose, onAdded }: Props) {
   const [module, setModule] = useState(data.modules[0] ?? "");
   const sections = useMemo(() => callable(data.sections, module), [data.sections, module]);
@@ -158,7 +158,7 @@ const Choice = ({ label, value, options, onChange }: ChoiceProps) => (
 
 type FieldProps = { readonly label: string; readonly text: string; readonly onChange: (text: string) => void };
 
-/** A field says how it is read as soon as something stands in it. */
+/** A filled field shows how it is read. */
 function Field({ label, text, onChange }: FieldProps) {
   const read = text.trim() === "" ? "omitted" : readField(text).as === "text" ? "a text" : "value notation";
   return (

@@ -23,7 +23,7 @@ type ListProps = {
   readonly onChoose: (at: number) => void;
 };
 
-/** All allowances; those that nothing needs any more say so. */
+/** All allowances; unused ones are marked. */
 export function AllowanceList({ allowances, chosen, onChoose }: ListProps) {
   return (
     <ul className={styles.families}>
@@ -60,17 +60,17 @@ type PageProps = {
   readonly onChanged: () => void;
 };
 
-/** One allowance: what it excuses, how much of it was needed, and what would still do. */
+/** One allowance: its effect, how much of it was needed, and a tighter limit that is enough. */
 export function AllowancePage({ port, twin, allowance, onChanged }: PageProps) {
-  const [said, setSaid] = useState<string | null>(null);
+  const [notice, setNotice] = useState<string | null>(null);
   const { id, state, tighter } = allowance;
   const change = (work: Promise<void>, words: string) =>
     work.then(
       () => {
-        setSaid(words);
+        setNotice(words);
         onChanged();
       },
-      (thrown: unknown) => setSaid(describeRefusal(thrown)),
+      (thrown: unknown) => setNotice(describeRefusal(thrown)),
     );
   const tighten = () =>
     change(
@@ -137,9 +137,9 @@ export function AllowancePage({ port, twin, allowance, onChanged }: PageProps) {
           </Button>
         </section>
       )}
-      {said && (
-        <p role="status" className={styles.said}>
-          {said}
+      {notice && (
+        <p role="status" className={styles.notice}>
+          {notice}
         </p>
       )}
     </>

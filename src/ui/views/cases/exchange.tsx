@@ -10,24 +10,24 @@ import styles from "@/ui/views/cases/cases.module.css";
 type Props = {
   readonly port: string;
   readonly twin: string;
-  /** The words that the list is filtered by: what is exported is what is listed. */
+  /** The list's filter: export covers what is listed. */
   readonly words: string;
   readonly onAdd: () => void;
   readonly onImported: () => void;
 };
 
-/** What brings cases in and takes them out: by hand, from JSON Lines, to JSON Lines. */
+/** Adds cases by hand, imports and exports them as JSON Lines. */
 export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
   const file = useRef<HTMLInputElement>(null);
-  const [said, setSaid] = useState<string | null>(null);
+  const [notice, setNotice] = useState<string | null>(null);
   const bring = async (chosen: File | undefined) => {
     if (!chosen) return;
     try {
       const done = await ask(ROUTES.importCases, { text: await chosen.text() }, { port });
-      setSaid(`${plural(done.count, "case")} from ${chosen.name} imported into ${done.file}.`);
+      setNotice(`${plural(done.count, "case")} from ${chosen.name} imported into ${done.file}.`);
       onImported();
     } catch (thrown) {
-      setSaid(thrown instanceof ApiError ? describeRefusal(thrown) : `${chosen.name} cannot be read: ${thrown}`);
+      setNotice(thrown instanceof ApiError ? describeRefusal(thrown) : `${chosen.name} cannot be read: ${thrown}`);
     }
   };
   return (
@@ -51,7 +51,7 @@ export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
           event.target.value = "";
         }}
       />
-      {said && <p role="status">{said}</p>}
+      {notice && <p role="status">{notice}</p>}
     </div>
   );
 }

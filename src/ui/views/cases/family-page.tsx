@@ -20,7 +20,7 @@ type Props = {
 
 const SHOWN_CASES = 60;
 
-/** One family: its simplest case with both answers, what is suspected, and its cases. */
+/** One family: its simplest case with both answers, suspects, and cases. */
 export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo }: Props) {
   const where = `${family.module ?? "the program"}.${family.call}`;
   return (

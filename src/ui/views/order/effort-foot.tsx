@@ -5,7 +5,7 @@ import { LineChart } from "@/ui/charts/line-chart";
 import { formatCount, plural } from "@/ui/format";
 import styles from "@/ui/views/order/order.module.css";
 
-/** What is left, as a picture over time, and what that takes by what it took so far. */
+/** Effort left over time, and an estimate from the time spent so far. */
 export function EffortFoot({ effort }: { effort: Effort }) {
   const { history } = effort;
   const series = useMemo(() => {

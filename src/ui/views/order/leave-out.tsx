@@ -11,13 +11,13 @@ import styles from "@/ui/views/order/order.module.css";
 
 type Props = { readonly port: string; readonly module: ModuleView; readonly onDone: () => void };
 
-/** A module that nobody needs in the twin is left out with the reason, which goes into the port file. */
+/** Excludes a module from the port with a reason, saved in the port file. */
 export function LeaveOut({ port, module, onDone }: Props) {
   const [reason, setReason] = useState("");
   const { attempt, busy, refusal } = useAsk();
-  const say = (said: string | null) =>
+  const exclude = (why: string | null) =>
     attempt(async () => {
-      await ask(ROUTES.leaveOut, { module: module.name, reason: said }, { port });
+      await ask(ROUTES.leaveOut, { module: module.name, reason: why }, { port });
       onDone();
     });
   if (module.leftOut !== null) {
@@ -25,7 +25,7 @@ export function LeaveOut({ port, module, onDone }: Props) {
       <section>
         <h2>Excluded</h2>
         <p>{module.leftOut}</p>
-        <Button disabled={busy} onClick={() => say(null)}>
+        <Button disabled={busy} onClick={() => exclude(null)}>
           Include again
         </Button>
         {refusal && <Problem record={refusal} />}
@@ -43,7 +43,7 @@ export function LeaveOut({ port, module, onDone }: Props) {
           onChange={(event) => setReason(event.target.value)}
           inputProps={{ "aria-label": "Why it is excluded" }}
         />
-        <Button disabled={busy || reason.trim() === ""} onClick={() => say(reason)}>
+        <Button disabled={busy || reason.trim() === ""} onClick={() => exclude(reason)}>
           Exclude
         </Button>
       </div>

@@ -21,7 +21,7 @@ export function Measured({ detail }: { detail: ModuleDetail | null }) {
     };
   }, [detail]);
   if (!detail || detail.measures.length === 0) return null;
-  // A check that asked nothing, as all was kept, saw no memory: the last one that did is told.
+  // A fully cached check measures no memory; show the latest check that did.
   const latest = (what: "size" | "seconds" | "peakMb") => ({
     original: detail.measures.findLast((measure) => measure[what].original !== null)?.[what].original ?? null,
     twin: detail.measures.findLast((measure) => measure[what].twin !== null)?.[what].twin ?? null,

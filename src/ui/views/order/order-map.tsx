@@ -16,7 +16,10 @@ type Props = {
   readonly onOpen: (module: string) => void;
 };
 
-/** Every module as a twin bar, in layers; a knot in one frame. Nothing is drawn between them: what belongs together lights up. */
+/**
+ * Every module as a twin bar, in layers; a dependency cycle in one frame. Edges are not drawn; related modules are
+ * highlighted.
+ */
 export function OrderMap({ order, layers, chosen, zoom, onChoose, onOpen }: Props) {
   const relations = relationsOf(order.modules, chosen);
   return (
@@ -74,7 +77,7 @@ const WORDS: Readonly<Record<Relation, string>> = {
   other: "",
 };
 
-/** Pixels of a bar at each zoom: at the most, and for each line. */
+/** Bar width in pixels at each zoom: maximum, and per line. */
 const WIDTHS: Readonly<Record<Zoom, { readonly most: number; readonly line: number }>> = {
   0: { most: 300, line: 1.35 },
   1: { most: 90, line: 0.4 },
@@ -130,7 +133,7 @@ function wholeOf(module: ModuleView): ModuleView["bar"][number] {
   return { name: module.name, lines: Math.max(1, module.textLines), proven, twin };
 }
 
-/** What matters most of a module, in a few words. */
+/** The most important fact about a module, in a few words. */
 function describeModule(module: ModuleView, all: readonly ModuleView[]): string {
   const { totals, state } = module;
   const lines = `${formatCount(module.textLines)} lines`;

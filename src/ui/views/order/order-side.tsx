@@ -25,7 +25,7 @@ type SideProps = {
   readonly onCheck: (scope: { module?: string; twin?: string; caseId?: string; fresh?: boolean }) => void;
 };
 
-/** What is known of the chosen module, and of the whole port. */
+/** Details of the selected module, and of the whole port. */
 export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoose, onChanged }: SideProps) {
   const byName = new Map(order.modules.map((entry) => [entry.name, entry]));
   const isNext = order.port.next?.module === module.name;
@@ -98,7 +98,7 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoo
   );
 }
 
-/** What the module's points are made of. */
+/** The parts of the module's points. */
 function Points({ size }: { size: ModuleSize | undefined }) {
   if (!size) return null;
   const parts = [
@@ -115,7 +115,7 @@ function Points({ size }: { size: ModuleSize | undefined }) {
   );
 }
 
-/** What is wanted soon, and what has to be done for it. */
+/** Pinned modules, and what has to be ported for them. */
 function Wanted({ order: { pull } }: { order: Order }) {
   if (pull.wanted.length === 0) return null;
   const left = pull.modules.filter((name) => !pull.wanted.includes(name));
@@ -133,7 +133,7 @@ function Wanted({ order: { pull } }: { order: Order }) {
   );
 }
 
-/** What the module can only be done together with, and what would untie it. */
+/** The dependency cycle of the module, and the imports to cut. */
 function Knot({ order, module, onChoose }: Pick<SideProps, "order" | "module" | "onChoose">) {
   const knot = order.knots.find(({ members }) => members.includes(module.name));
   if (!knot) return null;

@@ -12,16 +12,16 @@ type Props = { readonly port: string; readonly twin: string; readonly caseId: st
 /** Agreeing to what a case shows: `a`, a reason, and Enter. The exact values are pinned in the port file. */
 export function Agree({ port, twin, caseId }: Props) {
   const [reason, setReason] = useState<string | null>(null);
-  const [said, setSaid] = useState<string | null>(null);
+  const [notice, setNotice] = useState<string | null>(null);
   useKeys([{ key: "a", does: "agree to the difference", run: () => setReason("") }]);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     ask(ROUTES.agree, { caseId, twin, reason: reason ?? "" }, { port }).then(
       () => {
         setReason(null);
-        setSaid("Allowed, and saved in side-twin.json. Ends when either value changes.");
+        setNotice("Allowed, and saved in side-twin.json. Ends when either value changes.");
       },
-      (thrown: unknown) => setSaid(describeRefusal(thrown)),
+      (thrown: unknown) => setNotice(describeRefusal(thrown)),
     );
   };
   return (
@@ -45,7 +45,7 @@ export function Agree({ port, twin, caseId }: Props) {
           </Button>
         </form>
       )}
-      {said && <p role="status">{said}</p>}
+      {notice && <p role="status">{notice}</p>}
     </>
   );
 }

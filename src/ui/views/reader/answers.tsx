@@ -67,7 +67,7 @@ export function Answers({ port, twin, detail }: Props) {
   );
 }
 
-/** Both sides of a row; where both are there and differ, the parts that do are marked. `absence` stands for a missing side. */
+/** Both sides of a row; if both exist and differ, differing parts are marked. `absence` stands for a missing side. */
 function Both({ row: { original, twin, differs }, absence }: { row: CaseView["rows"][number]; absence: string }) {
   if (original === null || twin === null || !differs) {
     return (

@@ -64,7 +64,7 @@ const VERDICT_WORDS: Readonly<Record<CaseView["mark"], string>> = {
   idle: "Not run yet",
 };
 
-/** What kept a side from answering, its kind in words: `timed-out: it took longer than 5000 ms`. */
+/** Describes why a side gave no answer, its kind in words: `timed-out: it took longer than 5000 ms`. */
 function describeWhy(why: string): string {
   const [, kind = "", rest = ""] = /^([a-z-]+): (.*)$/s.exec(why) ?? [];
   const words = BROKEN_WORDS[kind];

@@ -1,4 +1,4 @@
-/** What a case is given, as lines for people. */
+/** Formats the input of a case as lines. */
 import { quote } from "@/core/cases/reproducer";
 import type { SharedCase, Step } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";

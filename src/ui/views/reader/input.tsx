@@ -11,10 +11,10 @@ import styles from "@/ui/views/reader/reader.module.css";
 
 type Props = { readonly port: string; readonly twin: string; readonly detail: CaseView };
 
-type Shrinking = { readonly busy: boolean; readonly found: ShrinkView | null; readonly said: string | null };
-const IDLE: Shrinking = { busy: false, found: null, said: null };
+type Shrinking = { readonly busy: boolean; readonly found: ShrinkView | null; readonly notice: string | null };
+const IDLE: Shrinking = { busy: false, found: null, notice: null };
 
-/** What the case is given, and what can be done with it: make it smaller, and take it outside. */
+/** The input of a case, with actions: shrink it, allow its difference, copy a reproducer. */
 export function Input({ port, twin, detail }: Props) {
   const [copied, setCopied] = useState(false);
   const [shrinking, setShrinking] = useState(IDLE);
@@ -23,7 +23,7 @@ export function Input({ port, twin, detail }: Props) {
       () => setCopied(true),
       () => setCopied(false),
     );
-  const failed = (thrown: unknown) => setShrinking({ ...IDLE, said: describeRefusal(thrown) });
+  const failed = (thrown: unknown) => setShrinking({ ...IDLE, notice: describeRefusal(thrown) });
   const canShrink = detail.mark === "differ" && !shrinking.busy;
   const shrink = () => {
     if (!canShrink) return;
@@ -36,7 +36,7 @@ export function Input({ port, twin, detail }: Props) {
   const keep = () => {
     if (!shrinking.found) return;
     ask(ROUTES.addCase, { case: shrinking.found.case }, { port }).then(
-      ({ file }) => setShrinking((before) => ({ ...before, said: `Saved in ${file}; run with the next check.` })),
+      ({ file }) => setShrinking((before) => ({ ...before, notice: `Saved in ${file}; run with the next check.` })),
       failed,
     );
   };
@@ -45,7 +45,7 @@ export function Input({ port, twin, detail }: Props) {
     { key: "r", does: "copy a reproducer", run: copy },
   ];
   useKeys(keys);
-  const { found, busy, said } = shrinking;
+  const { found, busy, notice } = shrinking;
   return (
     <div className={styles.input}>
       <h2>Input: {detail.id}</h2>
@@ -80,7 +80,7 @@ export function Input({ port, twin, detail }: Props) {
           )}
         </section>
       )}
-      {said && <p role="status">{said}</p>}
+      {notice && <p role="status">{notice}</p>}
     </div>
   );
 }

@@ -14,7 +14,7 @@ type Props = {
   readonly chosen: string | null;
 };
 
-/** The chosen case: its input, both answers level, and what is to be said of them. */
+/** The selected case: input, both answers side by side, and verdict. */
 export function Reader({ detail, error, port, twin, chosen }: Props) {
   return (
     <section className={styles.reader} aria-label="Reader">

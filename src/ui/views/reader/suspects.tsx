@@ -2,7 +2,7 @@ import type { FamilyView } from "@/api/views";
 import { plural } from "@/ui/format";
 import styles from "@/ui/views/reader/reader.module.css";
 
-/** What differs in the same way, and what is suspected: the evidence in numbers, the note of the likeliest. */
+/** Cases that differ in the same way and the suspected causes, with the note of the likeliest. */
 export function Suspects({ family, heading = true }: { family: FamilyView; heading?: boolean }) {
   const [best] = family.suspects;
   const others =

@@ -14,17 +14,17 @@ import styles from "@/ui/views/survey/survey.module.css";
 
 type Props = { readonly id: string; readonly column: GridColumn; readonly onChanged: () => void };
 
-/** One library or snag: the way round it, why it stands in the way, and every place behind its count. */
+/** One library or platform-bound item: plan, reason, and every place behind its count. */
 export function SurveySide({ id, column, onChanged }: Props) {
   const { data } = useView(ROUTES.uses, { name: column.name }, id);
   const [note, setNote] = useState(column.note ?? "");
-  const [said, setSaid] = useState<string | null>(null);
+  const [notice, setNotice] = useState<string | null>(null);
   const [isAdding, setAdding] = useState(false);
   const field = useRef<HTMLInputElement>(null);
-  const failed = (thrown: unknown) => setSaid(describeRefusal(thrown));
+  const failed = (thrown: unknown) => setNotice(describeRefusal(thrown));
   const decide = (way: Way | null) => {
     ask(ROUTES.decideWay, { name: column.name, way, note }, { port: id }).then(() => {
-      setSaid("Written into the port file.");
+      setNotice("Written into the port file.");
       onChanged();
     }, failed);
   };
@@ -83,7 +83,7 @@ export function SurveySide({ id, column, onChanged }: Props) {
           Save note
         </Button>
       </form>
-      {said && <p role="status">{said}</p>}
+      {notice && <p role="status">{notice}</p>}
       <Places title="Where" places={data?.uses ?? []} total={column.uses} />
       {data && data.mentions.length > 0 && (
         <Places title="Mentioned outside code" places={data.mentions} total={data.mentions.length} />

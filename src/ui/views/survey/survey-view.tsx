@@ -12,7 +12,7 @@ import styles from "@/ui/views/survey/survey.module.css";
 import { SurveySide } from "@/ui/views/survey/survey-side";
 import { UsesGridPicture } from "@/ui/views/survey/uses-grid-picture";
 
-/** What is there and what stands in the way: modules down, what they use across. */
+/** The Survey: modules down, what they use across. */
 export function SurveyView({ id, twin }: { id: string; twin: string | null }) {
   const events = usePortEvents(id);
   const { data, error, reload } = useView(ROUTES.survey, { twin }, id);
@@ -70,7 +70,7 @@ function summaryOf({ rows, grid, languages }: Survey): string {
   return `${plural(rows.length, "module")} in ${written}, ${plural(lines, "line")}, ${plural(sections, "section")}. ${formatCount(snags)} of ${plural(grid.columns.length, "column")} ${snags === 1 ? "is" : "are"} bound to the old platform.`;
 }
 
-/** What else was found: knots and what would untie them, tests, places in other files, files that were not read well. */
+/** Further findings: import cycles, tests, mentions in other files, files that could not be read fully. */
 function Footnotes({ survey: { knots, tests, mentions, problems } }: { survey: Survey }) {
   return (
     <dl className={styles.notes}>

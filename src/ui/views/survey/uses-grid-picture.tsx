@@ -8,7 +8,7 @@ const LEFT = NAME_WIDTH + BAR_WIDTH + 76;
 const TOP = 150;
 const COLUMN = 46;
 const ROW = 34;
-/** From so many uses on the number stands in the dot. */
+/** From this many uses, the number is drawn in the dot. */
 const TOLD = 9;
 
 type Props = {

@@ -1,24 +1,24 @@
-/** What a person says of a pair, written into the port file: that two sections are one, that one is dropped or new, or nothing. */
+/** A pair made by hand, saved in the port file: two sections are one, one is dropped or new, or back to automatic. */
 import { SideTwinError } from "@/core/errors";
 import { editPortFile } from "@/service/port/edit-port-file";
 import type { OpenPort } from "@/service/port/open-port";
 
-export type PairWord = {
+export type ManualPair = {
   readonly module: string;
-  /** The twin that it is said of. */
+  /** The twin that the pair is for. */
   readonly on: string;
-  /** Section of the original; null says that the twin's is new. */
+  /** Section of the original; null if the twin's is new. */
   readonly original: string | null;
-  /** Section of the twin; null says that the original's is dropped. */
+  /** Section of the twin; null if the original's is dropped. */
   readonly twin: string | null;
   readonly note: string;
-  /** Takes back what was said of these sections. */
+  /** Removes the pair of these sections. */
   readonly forget?: boolean;
 };
 
 /** Throws SideTwinError `not-found` for a module or a twin that the port does not have. */
-export async function sayPair(open: OpenPort, said: PairWord): Promise<void> {
-  const { module, on, note, forget = false } = said;
+export async function pairByHand(open: OpenPort, pair: ManualPair): Promise<void> {
+  const { module, on, note, forget = false } = pair;
   if (!open.modules.some(({ name }) => name === module)) {
     throw new SideTwinError({
       code: "not-found",
@@ -30,8 +30,8 @@ export async function sayPair(open: OpenPort, said: PairWord): Promise<void> {
     throw new SideTwinError({ code: "not-found", what: `There is no twin "${on}"`, next: "Name a twin of the port." });
   }
   const full = (name: string | null) => (name === null ? null : `${module}.${name}`);
-  const [original, twin] = [full(said.original), full(said.twin)];
-  // What was said of either section before holds no longer.
+  const [original, twin] = [full(pair.original), full(pair.twin)];
+  // Earlier pairs of either section no longer apply.
   const isOld = (entry: OpenPort["port"]["pairs"][number]) =>
     (entry.on === undefined || entry.on === on) &&
     ((original !== null && entry.original === original) || (twin !== null && entry.twin === twin));

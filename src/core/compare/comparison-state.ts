@@ -1,6 +1,6 @@
 /**
  * One comparison under way: the equality, the allowances in scope, and the divergences found.
- * A comparer reports a difference with `report`; the trial asks the allowances and writes it down.
+ * A comparer reports a difference with `report`; the state asks the allowances and writes it down.
  */
 import { type Excuse, excuse, findAt, type ScopedAllowance, settle, settlesWhole } from "@/core/allowances/allowances";
 import type { Measure } from "@/core/allowances/kinds/kind";
@@ -11,12 +11,12 @@ import type { Equality } from "@/core/values/equality";
 import { splitPath } from "@/core/values/path";
 import { toNotation, type Value } from "@/core/values/value";
 
-/** How many divergences of one case are kept in full; the rest is counted. */
+/** How many divergences of one case are kept in full; the others are counted. */
 const MAX_DIVERGENCES = 200;
 
 type Values = { readonly original: Value | null; readonly twin: Value | null };
 
-export class Trial {
+export class ComparisonState {
   readonly divergences: Divergence[] = [];
   readonly excuses: Excuse[] = [];
   more = 0;
@@ -57,8 +57,8 @@ export class Trial {
   }
 
   /**
-   * Whether an allowance that speaks of a whole value or document (`ignore`, `exactly`, `unordered`) settles the two that
-   * differ at a path; if so it is written down. `sameUnordered` says whether they are the same but for their order.
+   * Returns whether an allowance for a whole value or document (`ignore`, `exactly`, `unordered`) excuses the two that
+   * differ at a path, and records it. `sameUnordered` tests equality except for order.
    */
   settle(
     at: string,
@@ -77,12 +77,12 @@ export class Trial {
     return false;
   }
 
-  /** A trial of the same terms whose findings are kept apart until they are wanted. */
-  fork(): Trial {
-    return new Trial(this.equality, this.allowances);
+  /** Returns a state with the same terms whose findings are kept separate until adopted. */
+  fork(): ComparisonState {
+    return new ComparisonState(this.equality, this.allowances);
   }
 
-  adopt(other: Trial): void {
+  adopt(other: ComparisonState): void {
     for (const divergence of other.divergences) {
       if (this.divergences.length < MAX_DIVERGENCES) this.divergences.push(divergence);
       else this.more++;

@@ -3,7 +3,7 @@ import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { runCheckOfFile } from "@/service/check/run-check";
 import { leaveOut } from "@/service/edits/leave-out";
-import { sayPair } from "@/service/edits/say-pair";
+import { pairByHand } from "@/service/edits/pair-by-hand";
 import { editPortFile } from "@/service/port/edit-port-file";
 import { openPort } from "@/service/port/open-port";
 import { pairPort } from "@/service/reading/pair-port";
@@ -17,7 +17,7 @@ const setUp = () =>
   });
 const pairsIn = (folder: string) => JSON.parse(readFileSync(path.join(folder, "side-twin.json"), "utf8")).pairs;
 const say = async (folder: string, part: object) =>
-  sayPair(await openPort(folder), { module: "m", on: "ts", original: null, twin: null, note: "", ...part });
+  pairByHand(await openPort(folder), { module: "m", on: "ts", original: null, twin: null, note: "", ...part });
 
 describe("a module that is left out", () => {
   it("is so with its reason in the port file, until it is taken in again", async () => {
