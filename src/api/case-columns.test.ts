@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { fromColumns, toColumns } from "@/api/case-columns";
-import type { Mark } from "@/api/views";
+import type { Mark } from "@/api/case-listing";
 
 describe("the columns of the list of cases", () => {
   it("give the list again, each thing in common once", () => {

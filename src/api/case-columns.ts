@@ -1,5 +1,5 @@
 /** The list of all cases in the form in which it is sent: columns, as most cases share all but their name. */
-import type { CaseListing, Mark } from "@/api/views";
+import type { CaseListing, Mark } from "@/api/case-listing";
 
 export type CaseColumns = {
   readonly ids: readonly string[];

@@ -1,6 +1,7 @@
 /** Which cases a few words ask for: module, section, mark, origin or a part of the name, each word one of them. */
+
+import type { CaseListing } from "@/api/case-listing";
 import { MARK_WORDS } from "@/api/mark-words";
-import type { CaseListing } from "@/api/views";
 
 /** All cases for no words; upper and lower case are the same. Cost: one walk over the cases. */
 export function filterCases(cases: readonly CaseListing[], words: string): readonly CaseListing[] {

@@ -1,4 +1,4 @@
-import type { Mark } from "@/api/views";
+import type { Mark } from "@/api/case-listing";
 
 /** The marks in words, for screen readers. */
 export const MARK_WORDS: Readonly<Record<Mark, string>> = {

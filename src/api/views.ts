@@ -1,6 +1,7 @@
 /** Records that the service computes and the screens draw. */
 
 import type { CaseColumns } from "@/api/case-columns";
+import type { Mark } from "@/api/case-listing";
 import type { CheckState } from "@/api/port-event";
 import type { Tighter } from "@/core/allowances/review";
 import type { Aligned } from "@/core/compare/aligned";
@@ -10,7 +11,7 @@ import type { ErrorRecord } from "@/core/errors";
 import type { Allowance } from "@/core/formats/allowance";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
-import type { Outcome, Totals } from "@/core/formats/report";
+import type { Totals } from "@/core/formats/report";
 import type { Pull } from "@/core/order/pull";
 import type { Untie } from "@/core/order/untie";
 import type { BenchRow } from "@/core/pairing/bench-rows";
@@ -22,9 +23,6 @@ import type { Span } from "@/core/source/highlight";
 import type { SectionKind } from "@/core/source/section";
 import type { Survey } from "@/core/survey/survey";
 import type { UsesGrid } from "@/core/survey/uses-grid";
-
-/** An outcome, or nothing known yet. */
-export type Mark = Outcome | "idle";
 
 export type CheckView = {
   readonly id: number;
@@ -291,16 +289,6 @@ export type UsesView = {
   readonly name: string;
   readonly uses: readonly ShownPlace[];
   readonly mentions: readonly ShownPlace[];
-};
-
-/** One case in the list of all. */
-export type CaseListing = {
-  readonly id: string;
-  readonly module: string | null;
-  readonly section: string;
-  readonly mark: Mark;
-  readonly from: string | null;
-  readonly stale: boolean;
 };
 
 export type CasesView = {

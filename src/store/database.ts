@@ -1,6 +1,7 @@
 /** The door to the database's thread: statements with their values in, rows out. */
 import path from "node:path";
 import { Worker } from "node:worker_threads";
+import type { z } from "zod";
 
 export type Statement = { readonly sql: string; readonly values?: readonly unknown[] };
 
@@ -17,6 +18,12 @@ type Answer = {
 };
 
 type Waiting = { readonly resolve: (rows: readonly unknown[]) => void; readonly reject: (error: Error) => void };
+
+/** What a table family needs of the store: statements whose values travel as parameters, and rows read by a schema. */
+export type Connection = {
+  readonly rows: <T>(schema: z.ZodType<T>, sql: string, values?: readonly unknown[]) => Promise<T[]>;
+  readonly run: (sql: string, values?: readonly unknown[]) => Promise<void>;
+};
 
 export class Database {
   private readonly waiting = new Map<number, Waiting>();

@@ -6,7 +6,7 @@ import { z } from "zod";
 import { BOUNDS } from "@/core/allowances/needed";
 import type { CaseUse } from "@/core/allowances/review";
 import { type Divergence, outcomeSchema } from "@/core/formats/report";
-import type { Store } from "@/store/open";
+import type { Connection } from "@/store/database";
 
 const verdictRecord = z.object({
   twin: z.string(),
@@ -101,11 +101,11 @@ export class VerdictBook {
   private listed: readonly VerdictRow[] | null = null;
 
   private constructor(
-    private readonly store: Store,
+    private readonly store: Connection,
     private readonly portId: string,
   ) {}
 
-  static async open(store: Store, portId: string): Promise<VerdictBook> {
+  static async open(store: Connection, portId: string): Promise<VerdictBook> {
     const book = new VerdictBook(store, portId);
     const pages = await store.rows(
       z.object({ id: z.number(), check_id: z.number(), verdicts: z.string() }),

@@ -4,7 +4,7 @@ import { alignLines } from "@/core/compare/align-lines";
 import type { AlignedPicture, AlignedRow, AlignedTable, ShownDocument } from "@/core/compare/aligned-documents";
 import type { Answer, RunAnswer, Thrown } from "@/core/compare/answer";
 import { contentOf, sameForm } from "@/core/compare/compare";
-import type { Content } from "@/core/compare/comparers/comparer";
+import type { Content } from "@/core/compare/document";
 import { type KindsByPath, kindSetFor, showDocuments } from "@/core/compare/documents";
 import type { Json } from "@/core/formats/json";
 import { canonicalText, keyText } from "@/core/values/canonical";

@@ -4,8 +4,8 @@
  */
 import type { Excuse, ScopedAllowance } from "@/core/allowances/allowances";
 import type { Answer, CallAnswer, RunAnswer, StepAnswer, StepsAnswer, Thrown } from "@/core/compare/answer";
-import { bytesOf, type Content } from "@/core/compare/comparers/comparer";
 import { ComparisonState } from "@/core/compare/comparison-state";
+import { bytesOf, type Content } from "@/core/compare/document";
 import { compareDocuments, type KindsByPath, kindSetFor } from "@/core/compare/documents";
 import { sameNotation } from "@/core/compare/same-notation";
 import { compareTimes } from "@/core/compare/times";

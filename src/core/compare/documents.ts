@@ -2,8 +2,9 @@
 
 import type { ShownDocument } from "@/core/compare/aligned-documents";
 import { COMPARERS } from "@/core/compare/comparers";
-import type { Comparer, Content } from "@/core/compare/comparers/comparer";
+import type { Comparer } from "@/core/compare/comparers/comparer";
 import type { ComparisonState } from "@/core/compare/comparison-state";
+import type { Content } from "@/core/compare/document";
 import type { DocumentKind } from "@/core/formats/document-kind";
 import { matchesPath, splitPath } from "@/core/values/path";
 

@@ -1,7 +1,7 @@
 /** Tables as separated text, and which columns and rows of two of them belong together. */
 import Papa from "papaparse";
 import { alignItems } from "@/core/compare/align";
-import { type Document, hasEnding } from "@/core/compare/comparers/comparer";
+import { type Document, hasEnding } from "@/core/compare/document";
 
 type Row = readonly string[];
 

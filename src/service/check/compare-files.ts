@@ -1,8 +1,8 @@
 /** Compares two files as a check would compare two answers. */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
-import type { Content } from "@/core/compare/comparers/comparer";
 import { ComparisonState } from "@/core/compare/comparison-state";
+import type { Content } from "@/core/compare/document";
 import { compareDocuments, comparerOf } from "@/core/compare/documents";
 import { SideTwinError } from "@/core/errors";
 import type { DocumentKind } from "@/core/formats/document-kind";

@@ -17,7 +17,8 @@ import { SectionMemory } from "@/service/drift/memory";
 import { sectionTexts } from "@/service/drift/section-texts";
 import { caseIndex } from "@/service/reading/case-index";
 import { type PortReading, type ReadModule, stampOf } from "@/service/reading/reading";
-import { isStale, type PortFacts } from "@/service/views/port-views";
+import type { PortFacts } from "@/service/views/port-facts";
+import { isStale } from "@/service/views/port-views";
 import type { ProvenRow } from "@/store/checks";
 import type { Store } from "@/store/open";
 

@@ -4,7 +4,7 @@ import { DriftKeeper } from "@/service/drift/drift-keeper";
 import type { OpenPort } from "@/service/port/open-port";
 import { PortReader, type PortReading } from "@/service/reading/reading";
 import { FactsCache, type FolderSurvey } from "@/service/reading/survey-folder";
-import type { PortFacts } from "@/service/views/port-views";
+import type { PortFacts } from "@/service/views/port-facts";
 import { surveyOriginal } from "@/service/views/survey-port";
 import { listChecks, listProven } from "@/store/checks";
 import type { Store } from "@/store/open";

@@ -11,7 +11,8 @@ import { worstOutcome } from "@/core/progress/module-state";
 import { caseIndex } from "@/service/reading/case-index";
 import { type ReadModule, stampOf } from "@/service/reading/reading";
 import type { ReadSource } from "@/service/reading/source-reader";
-import { isStale, linesOf, moduleViews, type PortFacts, portCard, sectionTotals } from "@/service/views/port-views";
+import type { PortFacts } from "@/service/views/port-facts";
+import { isStale, linesOf, moduleViews, portCard, sectionTotals } from "@/service/views/port-views";
 import type { ProvenRow } from "@/store/checks";
 
 export type Colours = ReadonlyMap<ReadSource, BenchFile["spans"]>;

@@ -1,6 +1,7 @@
 /** Assembles what the Cases view and the reader show of the shared cases. */
 import { toColumns } from "@/api/case-columns";
-import type { CallableSection, CaseListing, CasesView, CaseView, FamilyView } from "@/api/views";
+import type { CaseListing } from "@/api/case-listing";
+import type { CallableSection, CasesView, CaseView, FamilyView } from "@/api/views";
 import { orderForOriginal, orderForTwin, sectionOf, twinTerms } from "@/core/cases/hand-over";
 import { formatReproducer, type ReproducerSide } from "@/core/cases/reproducer";
 import { type Aligned, alignAnswers } from "@/core/compare/aligned";
@@ -14,7 +15,8 @@ import { isLarge, kindsFor } from "@/service/check/verdict";
 import { allowanceViews } from "@/service/edits/allowances";
 import { caseIndex } from "@/service/reading/case-index";
 import { type ReadModule, stampOf } from "@/service/reading/reading";
-import { isStale, moduleViews, type PortFacts, portCard } from "@/service/views/port-views";
+import type { PortFacts } from "@/service/views/port-facts";
+import { isStale, moduleViews, portCard } from "@/service/views/port-views";
 import type { FamilyRow } from "@/store/families";
 import type { CaseDetail, VerdictRow } from "@/store/verdicts";
 

@@ -13,7 +13,7 @@ import {
 } from "@/core/progress/effort";
 import { placesOf } from "@/core/survey/uses-grid";
 import type { FolderSurvey } from "@/service/reading/survey-folder";
-import type { PortFacts } from "@/service/views/port-views";
+import type { PortFacts } from "@/service/views/port-facts";
 
 /** Module → parts of its points; uses are null until there is a survey. */
 export function moduleSizes({ reading }: PortFacts, survey: FolderSurvey | null): Map<string, ModuleSize> {

@@ -2,7 +2,6 @@
 
 import { nextModule } from "@/api/next-module";
 import type { CheckView, ModuleDetail, ModuleView, OrderView, PortCard, UnprovenLines } from "@/api/views";
-import type { DriftedSection } from "@/core/drift/drift";
 import { emptyTotals, type Totals } from "@/core/formats/report";
 import { findPull, type Pull } from "@/core/order/pull";
 import { findUntie } from "@/core/order/untie";
@@ -16,20 +15,9 @@ import { type PortReading, type ReadModule, stampOf } from "@/service/reading/re
 import type { ReadSource } from "@/service/reading/source-reader";
 import type { FolderSurvey } from "@/service/reading/survey-folder";
 import { effortOf, moduleSizes } from "@/service/views/effort";
+import type { PortFacts } from "@/service/views/port-facts";
 import type { CheckRow, MeasureRow, ProvenRow } from "@/store/checks";
-import type { PortRow } from "@/store/ports";
 import type { VerdictRow } from "@/store/verdicts";
-
-export type PortFacts = {
-  readonly row: PortRow;
-  readonly reading: PortReading;
-  readonly twin: string;
-  readonly verdicts: readonly VerdictRow[];
-  readonly proven: readonly ProvenRow[];
-  readonly checks: readonly CheckRow[];
-  /** Module → what of it changed in the original after it was ported. */
-  readonly drift: ReadonlyMap<string, readonly DriftedSection[]>;
-};
 
 /** The whole port as the Order shows it. */
 export function orderView(

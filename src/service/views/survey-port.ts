@@ -11,7 +11,8 @@ import { makeUsesGrid, placesOf } from "@/core/survey/uses-grid";
 import { editPortFile } from "@/service/port/edit-port-file";
 import type { OpenPort } from "@/service/port/open-port";
 import { type FactsCache, type FolderSurvey, surveyFolder } from "@/service/reading/survey-folder";
-import { moduleViews, type PortFacts, portCard } from "@/service/views/port-views";
+import type { PortFacts } from "@/service/views/port-facts";
+import { moduleViews, portCard } from "@/service/views/port-views";
 
 /** Reads what changed of the original. Throws SideTwinError. */
 export const surveyOriginal = (open: OpenPort, known: FactsCache): Promise<FolderSurvey> =>

@@ -1,6 +1,7 @@
 "use client";
 import Button from "@mui/material/Button";
 import Link from "next/link";
+import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import type { PortCard } from "@/api/views";
 import { formatError } from "@/core/errors";
@@ -9,6 +10,7 @@ import { percentProven } from "@/ui/format";
 import { Jump } from "@/ui/frame/jump";
 import { KeysHelp } from "@/ui/frame/keys-help";
 import styles from "@/ui/frame/strip.module.css";
+import { VIEWS, type ViewName, viewHref } from "@/ui/frame/views";
 import { describeCheck } from "@/ui/state/running-check";
 import { type Key, useKeys } from "@/ui/state/use-keys";
 import type { PortEvents } from "@/ui/state/use-port-events";
@@ -16,7 +18,9 @@ import { TwinBar } from "@/ui/twin-bar/twin-bar";
 
 type Props = {
   readonly port: PortCard | null;
-  readonly view: "ports" | "baseline" | "survey" | "order" | "bench" | "cases";
+  readonly view: ViewName;
+  /** The module that the Bench is opened for. */
+  readonly module?: string | null;
   readonly modules?: readonly string[];
   readonly twin?: string | null;
   readonly events?: PortEvents;
@@ -24,15 +28,22 @@ type Props = {
 };
 
 /** The one strip on top of every view, with the keys that hold everywhere. */
-export function Strip({ port, view, modules = [], twin = null, events, keys }: Props) {
+export function Strip({ port, view, module = null, modules = [], twin = null, events, keys }: Props) {
+  const router = useRouter();
   const [help, setHelp] = useState(false);
   const jump = useRef<HTMLInputElement>(null);
+  const at = { port: port?.id ?? null, twin, module: module ?? port?.next?.module ?? modules[0] ?? null };
+  const views = VIEWS.flatMap((entry) => {
+    const href = viewHref(entry, at);
+    return href === null ? [] : [{ ...entry, href }];
+  });
   const everywhere: Key[] = [
+    ...views.map(({ key, title, href }): Key => ({ key, does: `go to ${title}`, run: () => router.push(href) })),
     { key: "/", does: "jump to a module", run: () => jump.current?.focus() },
     { key: "?", does: "show these keys", run: () => setHelp(true) },
     { key: "d", does: "switch between light and dark", run: switchScheme },
   ];
-  const all = port ? [...keys, ...everywhere] : [...keys, ...everywhere.slice(1)];
+  const all = [...keys, ...everywhere.filter(({ key }) => port !== null || key !== "/")];
   useKeys(all);
   const running = events ? describeCheck(events) : null;
   const notice = events?.refusal ?? (events?.problem ? formatError(events.problem) : null);
@@ -61,34 +72,11 @@ export function Strip({ port, view, modules = [], twin = null, events, keys }: P
           <span className={styles.name}>Side Twin</span>
         )}
         <nav className={styles.views} aria-label="Views">
-          <Link href="/" aria-current={view === "ports" ? "page" : undefined}>
-            Ports
-          </Link>
-          {view === "baseline" && (
-            <span className={styles.here} aria-current="page">
-              Baseline
-            </span>
-          )}
-          {port && (
-            <Link href={`/port/${port.id}/survey`} aria-current={view === "survey" ? "page" : undefined}>
-              Survey
+          {views.map(({ name, title, href, key }) => (
+            <Link key={name} href={href} aria-current={view === name ? "page" : undefined} title={`Shift ${key}`}>
+              {title}
             </Link>
-          )}
-          {port && (
-            <Link href={`/port/${port.id}/order`} aria-current={view === "order" ? "page" : undefined}>
-              Order
-            </Link>
-          )}
-          {view === "bench" && (
-            <span className={styles.here} aria-current="page">
-              Bench
-            </span>
-          )}
-          {port && (
-            <Link href={`/port/${port.id}/cases`} aria-current={view === "cases" ? "page" : undefined}>
-              Cases
-            </Link>
-          )}
+          ))}
         </nav>
         {events && (
           <span className={styles.watch} role="status">

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
+import type { Mark as MarkName } from "@/api/case-listing";
 import { MARK_WORDS } from "@/api/mark-words";
-import type { Mark as MarkName } from "@/api/views";
 
 const COLOURS: Readonly<Record<MarkName, string>> = {
   agree: "var(--moss)",

@@ -1,7 +1,7 @@
 /** The state of a check as a screen follows it, from the server's events. Pure. */
 
+import type { Mark } from "@/api/case-listing";
 import type { PortEvent } from "@/api/port-event";
-import type { Mark } from "@/api/views";
 import type { ErrorRecord } from "@/core/errors";
 
 export type RunningCheck = {

@@ -1,7 +1,8 @@
 import { bytesAround } from "@/core/compare/aligned-documents";
-import { bytesOf, comparer, pairOf } from "@/core/compare/comparers/comparer";
+import { comparer, pairOf } from "@/core/compare/comparers/comparer";
 import type { ComparisonState } from "@/core/compare/comparison-state";
 import { digestOf } from "@/core/compare/digest";
+import { bytesOf } from "@/core/compare/document";
 import type { Value } from "@/core/values/value";
 
 /** Bytes shown on each side of the first one that differs. */

@@ -4,15 +4,8 @@
  */
 import type { ShownDocument } from "@/core/compare/aligned-documents";
 import type { ComparisonState } from "@/core/compare/comparison-state";
+import type { Content, Document, DocumentPair } from "@/core/compare/document";
 import type { DocumentKind } from "@/core/formats/document-kind";
-
-/** Printed or written content: text, or bytes if it is not UTF-8. */
-export type Content = string | Uint8Array;
-
-/** A document with the name it was written under, or the empty text. */
-export type Document = { readonly name: string; readonly content: Content };
-
-export type DocumentPair = { readonly original: Document; readonly twin: Document };
 
 /** An entry of the registry: `read` returns the parsed content, or null if the document is of another kind. */
 type Entry<T> = {
@@ -57,16 +50,8 @@ export function comparer<T>({ read, compare, show, ...facts }: Entry<T>): Compar
   };
 }
 
-const encoder = new TextEncoder();
-
-export const bytesOf = (content: Content): Uint8Array =>
-  typeof content === "string" ? encoder.encode(content) : content;
-
 /** Examples under one name. */
 export const pairOf = (name: string, original: Content, twin: Content): DocumentPair => ({
   original: { name, content: original },
   twin: { name, content: twin },
 });
-
-export const hasEnding = (name: string, ...endings: readonly string[]): boolean =>
-  endings.some((ending) => name.toLowerCase().endsWith(ending));

@@ -1,4 +1,5 @@
-import { comparer, hasEnding, pairOf } from "@/core/compare/comparers/comparer";
+import { comparer, pairOf } from "@/core/compare/comparers/comparer";
+import { hasEnding } from "@/core/compare/document";
 import { compareJson, type JsonText, parseJsonText, toValue } from "@/core/compare/json-text";
 
 export const json = comparer<JsonText>({

@@ -3,8 +3,9 @@ import Button from "@mui/material/Button";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
+import type { Mark as MarkName } from "@/api/case-listing";
 import { ROUTES } from "@/api/routes";
-import type { BenchView as Bench, Mark as MarkName, TapeCase } from "@/api/views";
+import type { BenchView as Bench, TapeCase } from "@/api/views";
 import { benchHref } from "@/ui/api";
 import { driftWords, formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
@@ -139,6 +140,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
       className={styles.view}
       port={data?.port ?? null}
       view="bench"
+      module={module}
       modules={data?.modules ?? []}
       twin={twin}
       events={events}

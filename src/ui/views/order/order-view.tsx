@@ -84,6 +84,7 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
     <PortFrame
       port={data?.port ?? null}
       view="order"
+      module={selected?.name ?? null}
       modules={data?.modules.map((module) => module.name) ?? []}
       twin={twin}
       events={events}
