@@ -18,6 +18,7 @@ const errorRecord: z.ZodType<ErrorRecord> = z.object({
 });
 
 const CHECK_STATES = ["running", "complete", "stopped", "interrupted", "failed"] as const;
+/** `interrupted`: the server ended while the check ran. */
 export type CheckState = (typeof CHECK_STATES)[number];
 
 const verdictNews = z.object({
@@ -26,6 +27,7 @@ const verdictNews = z.object({
   module: z.string().nullable(),
   outcome: z.enum(OUTCOMES),
 });
+/** The outcome of one case on one twin. */
 export type VerdictNews = z.infer<typeof verdictNews>;
 
 const eventSchema = z.discriminatedUnion("type", [
@@ -50,6 +52,7 @@ const eventSchema = z.discriminatedUnion("type", [
   z.object({ type: z.literal("files"), paths: z.array(z.string()) }),
 ]);
 
+/** One event of the stream. */
 export type PortEvent = z.infer<typeof eventSchema>;
 
 /** Null for what no screen of this version understands. */

@@ -1,6 +1,7 @@
 /** A route of the API: method, path, input and reply. Handlers and screens are typed by the same record. */
 import { z } from "zod";
 
+/** HTTP methods in use. */
 export type Method = "GET" | "POST" | "PUT" | "DELETE";
 
 /** `Given` is what the handler gets once `takes` has read the request; `Reply` is a type only, checked at both ends. */

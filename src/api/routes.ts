@@ -128,6 +128,7 @@ const BRING_IN = {
   unpacking: answers<{ progress: { done: number; of: number } | null }>()("GET", "bring-in/zip", NOTHING),
 };
 
+/** All routes that answer JSON. */
 export const ROUTES = { ...PORT, ...CASES, ...BRING_IN };
 
 /**
@@ -140,6 +141,7 @@ export const PATHS = {
   uploadZip: "bring-in/zip",
 } as const;
 
+/** Which picture: of a file that a case wrote, on one side or the difference of both. */
 export const PICTURE_QUERY = z.object({
   caseId: z.string(),
   twin: z.string(),

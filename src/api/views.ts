@@ -24,6 +24,7 @@ import type { SectionKind } from "@/core/source/section";
 import type { Survey } from "@/core/survey/survey";
 import type { UsesGrid } from "@/core/survey/uses-grid";
 
+/** A check, running or ended. */
 export type CheckView = {
   readonly id: number;
   readonly state: CheckState;
@@ -43,6 +44,7 @@ export type CheckView = {
   readonly reused: { readonly original: number; readonly twin: number } | null;
 };
 
+/** A port at a glance, for one of its twins. */
 export type PortCard = {
   readonly id: string;
   readonly name: string;
@@ -78,6 +80,7 @@ export type PortListing =
     })
   | { readonly id: string; readonly name: string; readonly file: string; readonly problem: ErrorRecord };
 
+/** A module on one twin. */
 export type ModuleView = {
   readonly name: string;
   readonly state: ModuleState;
@@ -99,6 +102,7 @@ export type ModuleView = {
   readonly pull: "wanted" | "pulled" | null;
 };
 
+/** The Order: every module with its layer, and the effort left. */
 export type OrderView = {
   readonly port: PortCard;
   readonly twin: string;
@@ -159,8 +163,10 @@ export type ModuleDetail = {
   readonly measures: readonly Measure[];
 };
 
+/** A case on the case tape of the Bench. */
 export type TapeCase = { readonly id: string; readonly section: string; readonly mark: Mark; readonly stale: boolean };
 
+/** A source file with colours and coverage. */
 export type BenchFile = {
   readonly file: string;
   readonly lines: readonly string[];
@@ -182,6 +188,7 @@ export type ChangesView = {
   readonly isRepository: boolean;
 };
 
+/** The Bench: one module, both sides row by row. */
 export type BenchView = {
   readonly port: PortCard;
   readonly module: ModuleView;
@@ -209,6 +216,7 @@ export type BenchView = {
   readonly cases: readonly TapeCase[];
 };
 
+/** A suspected cause; `score` from 0 to 1. */
 export type SuspectView = {
   readonly cause: string;
   readonly title: string;
@@ -291,6 +299,7 @@ export type UsesView = {
   readonly mentions: readonly ShownPlace[];
 };
 
+/** The Cases view: families, all cases, allowances. */
 export type CasesView = {
   readonly port: PortCard;
   readonly twin: string;
@@ -301,6 +310,7 @@ export type CasesView = {
   readonly sections: readonly CallableSection[];
 };
 
+/** One case with both answers aligned. */
 export type CaseView = {
   /** Lines for a shell that show the difference outside Side Twin. */
   readonly reproducer: string;
@@ -324,6 +334,7 @@ export type CaseView = {
   readonly reasons: readonly { readonly allowance: string; readonly reason: string }[];
 } & Aligned;
 
+/** A folder of this machine with its sub-folders. */
 export type FolderView = {
   readonly folder: string;
   readonly parent: string | null;

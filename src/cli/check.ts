@@ -26,6 +26,7 @@ type Options = {
   sarif?: string;
 };
 
+/** `side-twin check`. */
 export function checkCommand(): Command {
   return new Command("check")
     .description("run the shared cases on both sides and compare")

@@ -2,6 +2,7 @@ import { Command, Option } from "commander";
 import { type DocumentKind, documentKind } from "@/core/formats/document-kind";
 import { compareFiles } from "@/service/check/compare-files";
 
+/** `side-twin compare`. */
 export function compareCommand(): Command {
   return new Command("compare")
     .description("compare two files as a check would")

@@ -3,6 +3,7 @@ import type { CaseReport, ModuleReport, Report } from "@/core/formats/report";
 
 const SHOWN_PER_MODULE = 3;
 
+/** Formats a report for people. */
 export function formatReport(report: Report): string {
   const lines: string[] = [];
   const width = Math.max(8, ...report.modules.map((module) => module.name.length));

@@ -1,6 +1,7 @@
 import { Command } from "commander";
 import { pairPort } from "@/service/reading/pair-port";
 
+/** `side-twin pair`. */
 export function pairCommand(): Command {
   return new Command("pair")
     .description("pair modules and sections of the two sides")

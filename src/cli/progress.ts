@@ -1,6 +1,7 @@
 /** Progress on standard error, only when that is a terminal. */
 import type { Verdict } from "@/service/check/verdict";
 
+/** Shows progress on one line of a terminal; silent elsewhere. */
 export function showProgress(stream: NodeJS.WriteStream = process.stderr) {
   let total = 0;
   let done = 0;

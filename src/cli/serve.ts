@@ -10,9 +10,11 @@ import { Workbench } from "@/service/server/workbench";
 
 type Options = { port: number; data: string; browse: string };
 
+/** `side-twin serve`. */
 export const serveCommand = (): Command =>
   withServerOptions(new Command("serve").description("start the web application on 127.0.0.1"), false);
 
+/** `side-twin demo`: the same with demonstration ports. */
 export const demoCommand = (): Command =>
   withServerOptions(new Command("demo").description("start it with the demo ports loaded"), true);
 

@@ -3,6 +3,7 @@ import { shrinkCaseOfFile } from "@/service/check/shrink-case";
 
 type Options = { case: string; twin?: string; seconds: number; json?: boolean };
 
+/** `side-twin shrink`. */
 export function shrinkCommand(): Command {
   return new Command("shrink")
     .description("find a smaller input that still shows what a case shows")

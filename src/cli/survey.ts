@@ -2,6 +2,7 @@ import { Command } from "commander";
 import { languageTitle } from "@/core/source/language-of";
 import { type FolderSurvey, surveyFolder } from "@/service/reading/survey-folder";
 
+/** `side-twin survey`. */
 export function surveyCommand(): Command {
   return new Command("survey")
     .description("read a source tree: files, languages, sections, imports, outside dependencies, snags")

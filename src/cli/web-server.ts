@@ -5,6 +5,7 @@ import next from "next";
 import { SideTwinError } from "@/core/errors";
 import { requestStarted } from "@/service/check/request-pace";
 
+/** A listening server. */
 export type WebServer = { readonly url: string; readonly close: () => Promise<void> };
 
 /** Serves the built pages of the folder. Throws SideTwinError when the port is taken. */

@@ -3,6 +3,7 @@
  * is wrong, where, and what to do next.
  */
 
+/** All codes. HTTP and exit statuses are complete tables over them. */
 export const ERROR_CODES = [
   "bad-input",
   "not-found",
@@ -18,6 +19,7 @@ export const ERROR_CODES = [
   "internal",
 ] as const;
 
+/** A closed set, so that the tables stay complete. */
 export type ErrorCode = (typeof ERROR_CODES)[number];
 
 /** A place in a text file or document. `line` and `column` count from 1; `key` is a path such as `twins.0.root`. */
@@ -28,6 +30,7 @@ export type Place = {
   readonly key?: string;
 };
 
+/** What is wrong, where, and what to do next. */
 export type ErrorRecord = {
   readonly code: ErrorCode;
   readonly what: string;

@@ -18,6 +18,7 @@ export function noteRequest(): () => void {
   };
 }
 
+/** Whether a web request is waiting. */
 export const isSomebodyWaiting = (): boolean => waiting > 0;
 
 /** Calls back when the next piece of work may begin: in the next turn, or after a pause while somebody waits. */

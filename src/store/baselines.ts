@@ -3,6 +3,7 @@ import { z } from "zod";
 import type { Baseline } from "@/core/progress/baseline";
 import type { Store } from "@/store/open";
 
+/** A saved baseline. */
 export type BaselineRow = {
   readonly startedAt: Date;
   readonly seconds: number;
@@ -19,6 +20,7 @@ const row = z
     return { startedAt: started_at, seconds, baseline, stamp };
   });
 
+/** The last baseline of a port; null if there is none. */
 export async function findBaseline(store: Store, portId: string): Promise<BaselineRow | null> {
   const [found] = await store.rows(row, "select started_at, seconds, summary from baseline where port_id = $1", [
     portId,
@@ -26,6 +28,7 @@ export async function findBaseline(store: Store, portId: string): Promise<Baseli
   return found ?? null;
 }
 
+/** Replaces the baseline of a port. */
 export const saveBaseline = (store: Store, portId: string, { startedAt, seconds, baseline, stamp }: BaselineRow) =>
   store.run(
     `insert into baseline (port_id, started_at, seconds, summary) values ($1, $2, $3, $4)

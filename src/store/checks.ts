@@ -35,8 +35,10 @@ const checkRow = z
     endedAt: ended_at,
     provenLines: proven_lines,
   }));
+/** A saved check. */
 export type CheckRow = z.infer<typeof checkRow>;
 
+/** Saves a check as running; returns its id. */
 export async function startCheck(
   store: Store,
   facts: { portId: string; module: string | null; startedAt: Date; scope?: object },
@@ -50,6 +52,7 @@ export async function startCheck(
   return row.id;
 }
 
+/** The end of a check. */
 export type CheckEndRow = {
   readonly state: "complete" | "stopped" | "failed";
   readonly endedAt: Date;
@@ -61,6 +64,7 @@ export type CheckEndRow = {
   readonly reused?: { readonly original: number; readonly twin: number };
 };
 
+/** Saves the end of a check. */
 export const endCheck = (store: Store, id: number, end: CheckEndRow): Promise<void> =>
   store.run(
     `update check_run set state = $2, ended_at = $3, seconds = $4, totals = $5, proven_lines = $6, lines = $7, problem = $8,
@@ -98,6 +102,7 @@ const provenRow = z.object({
   proven: z.array(z.number()),
   stamp: z.string(),
 });
+/** Proven lines of a file on a twin. */
 export type ProvenRow = z.infer<typeof provenRow>;
 
 /** Lines that agreeing cases of a twin proved. */
@@ -142,6 +147,7 @@ const measureRow = z
     seconds: { original: row.seconds_original, twin: row.seconds_twin },
     peakMb: { original: row.peak_mb_original, twin: row.peak_mb_twin },
   }));
+/** What a check measured of a module. */
 export type MeasureRow = z.infer<typeof measureRow>;
 
 /** Keeps the size and speed of both sides of modules as a check found them. */

@@ -3,6 +3,7 @@ import path from "node:path";
 import { Worker } from "node:worker_threads";
 import type { z } from "zod";
 
+/** A statement with its parameters. */
 export type Statement = { readonly sql: string; readonly values?: readonly unknown[] };
 
 type Request =
@@ -25,6 +26,7 @@ export type Connection = {
   readonly run: (sql: string, values?: readonly unknown[]) => Promise<void>;
 };
 
+/** The connection to the database's thread. */
 export class Database {
   private readonly waiting = new Map<number, Waiting>();
   private last = 0;

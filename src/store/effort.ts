@@ -30,6 +30,7 @@ export async function listTouches(store: Store, portId: string, twin: string): P
   return new Map(rows.map(({ module, moments }) => [module, moments]));
 }
 
+/** Adds a point to the history. */
 export const saveEffort = (store: Store, portId: string, twin: string, point: EffortPoint): Promise<void> =>
   store.run(
     `insert into effort_point (port_id, twin, at, points_left, points_total, lines, proven_lines)

@@ -17,8 +17,10 @@ const familyRow = z
     suspects: z.array(z.object({ cause: z.string(), score: z.number(), evidence: z.string() })),
   })
   .transform(({ check_id, ...rest }) => ({ ...rest, checkId: check_id }));
+/** A saved family. */
 export type FamilyRow = z.infer<typeof familyRow>;
 
+/** A family found by a check. */
 export type FamilyToSave = Omit<FamilyRow, "checkId" | "ordinal" | "cases" | "suspects"> & {
   readonly cases: readonly string[];
   readonly suspects: readonly FamilyRow["suspects"][number][];

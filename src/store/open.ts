@@ -9,6 +9,7 @@ import { VerdictBook } from "@/store/verdicts";
 
 const RETRY_MS = 2000;
 
+/** The open data folder. */
 export class Store {
   private readonly books = new Map<string, Promise<VerdictBook>>();
 

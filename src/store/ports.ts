@@ -5,23 +5,28 @@ import type { Store } from "@/store/open";
 const portRow = z
   .object({ id: z.string(), file: z.string(), name: z.string(), added_at: z.coerce.date() })
   .transform(({ added_at, ...rest }) => ({ ...rest, addedAt: added_at }));
+/** A listed port. */
 export type PortRow = z.infer<typeof portRow>;
 
 const COLUMNS = "id, file, name, added_at";
 
+/** All ports, by name. */
 export const listPorts = (store: Store): Promise<PortRow[]> =>
   store.rows(portRow, `select ${COLUMNS} from port order by added_at, id`);
 
+/** Finds a port by id. */
 export async function findPort(store: Store, id: string): Promise<PortRow | null> {
   const [row] = await store.rows(portRow, `select ${COLUMNS} from port where id = $1`, [id]);
   return row ?? null;
 }
 
+/** Finds a port by its port file. */
 export async function findPortByFile(store: Store, file: string): Promise<PortRow | null> {
   const [row] = await store.rows(portRow, `select ${COLUMNS} from port where file = $1`, [file]);
   return row ?? null;
 }
 
+/** Adds a port, or updates its name. */
 export const savePort = (store: Store, port: PortRow): Promise<void> =>
   store.run(
     `insert into port (id, file, name, added_at) values ($1, $2, $3, $4)
@@ -29,11 +34,13 @@ export const savePort = (store: Store, port: PortRow): Promise<void> =>
     [port.id, port.file, port.name, port.addedAt],
   );
 
+/** Removes a port with everything stored about it. */
 export const deletePort = (store: Store, id: string): Promise<void> => {
   store.forget(id);
   return store.run("delete from port where id = $1", [id]);
 };
 
+/** Modules and sections to store. */
 export type Reading = {
   readonly modules: readonly { readonly name: string; readonly original: readonly string[]; readonly twins: object }[];
   readonly sections: readonly {

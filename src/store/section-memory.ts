@@ -25,6 +25,7 @@ const memoryRow = z
     }),
   );
 
+/** Remembered sections of a port. */
 export const listMemory = (store: Store, portId: string): Promise<MemoryLine[]> =>
   store.rows(
     memoryRow,
@@ -57,6 +58,7 @@ export const saveMemory = (store: Store, portId: string, rows: readonly MemoryLi
     ],
   );
 
+/** Forgets one remembered section. */
 export const deleteMemory = (
   store: Store,
   portId: string,

@@ -29,6 +29,7 @@ const verdictRecord = z.object({
     }),
   ),
 });
+/** The newest verdict of a case on a twin. */
 export type VerdictRow = Omit<z.infer<typeof verdictRecord>, "excuses"> & {
   readonly excuses: readonly CaseUse[];
   readonly checkId: number;
@@ -93,6 +94,7 @@ export function formatDetail(detail: {
 
 type Entry = { readonly row: VerdictRow; readonly page: number; readonly index: number };
 
+/** The verdicts of one port. */
 export class VerdictBook {
   /** Twin → case → the last word. */
   private readonly entries = new Map<string, Map<string, Entry>>();

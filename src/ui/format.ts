@@ -2,8 +2,10 @@
 
 const whole = new Intl.NumberFormat("en");
 
+/** `1,234`. */
 export const formatCount = (count: number): string => whole.format(count);
 
+/** `1 case`, `2 cases`. */
 export const plural = (count: number, word: string, many = `${word}s`): string =>
   `${formatCount(count)} ${count === 1 ? word : many}`;
 

@@ -1,6 +1,7 @@
 /** The look, in one place: colours for light and dark, type, and MUI's components dressed in them. */
 import { createTheme } from "@mui/material/styles";
 
+/** Colours on light ground. */
 export const LIGHT = {
   paper: "#f7f4ec",
   sheet: "#fffdf8",
@@ -21,6 +22,7 @@ export const LIGHT = {
   "stone-tint": "#ebe6d9",
 } as const;
 
+/** The same on dark ground. */
 export const DARK: Record<keyof typeof LIGHT, string> = {
   paper: "#17191b",
   sheet: "#1d2022",
@@ -41,6 +43,7 @@ export const DARK: Record<keyof typeof LIGHT, string> = {
   "stone-tint": "#2b2d2c",
 };
 
+/** Font families. */
 export const FONTS = {
   ui: '"Atkinson Hyperlegible Next Variable", system-ui, sans-serif',
   mono: '"Atkinson Hyperlegible Mono Variable", ui-monospace, monospace',
@@ -63,6 +66,7 @@ export function tokenStyles(): string {
 
 const flat = { boxShadow: "none", backgroundImage: "none" };
 
+/** MUI's components in our look. */
 export const theme = createTheme({
   shape: { borderRadius: 2 },
   typography: { fontFamily: FONTS.ui, fontSize: 14, button: { textTransform: "none", fontWeight: 400 } },

@@ -5,6 +5,7 @@ import { SideTwinError, toErrorRecord } from "@/core/errors";
 import { firstIssue, issueToError } from "@/core/formats/document";
 import { HTTP_STATUS } from "@/service/port/exit-status";
 
+/** Answers with what `work` returns as JSON, never cached; its errors become error records. */
 export const respond = (work: () => Promise<unknown>): Promise<Response> =>
   answer(async () => Response.json((await work()) ?? {}, { headers: { "cache-control": "no-store" } }));
 
@@ -86,6 +87,7 @@ function parsed<T>(value: unknown, schema: z.ZodType<T>): T {
 export const query = (request: Request, name: string): string | undefined =>
   new URL(request.url).searchParams.get(name) || undefined;
 
+/** The second argument of handlers below `[id]`. */
 export type WithId = { readonly params: Promise<{ readonly id: string }> };
 
 /** The port that a request is for, and a signal that aborts when the client disconnects. */

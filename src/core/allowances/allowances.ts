@@ -16,6 +16,7 @@ export type ScopedAllowance = {
   readonly settings: readonly Setting[];
 };
 
+/** The parts of a case that an allowance's `where` is matched with. */
 export type CaseScope = {
   readonly id: string;
   readonly module: string | null;

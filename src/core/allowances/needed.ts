@@ -3,6 +3,7 @@
 /** `abs` in the value's own unit, `rel` as a share of it, `ulps` in steps of the doubles, `share` of pixels, `ms` of time. */
 export const BOUNDS = ["abs", "rel", "ulps", "share", "ms"] as const;
 
+/** The part of each bound that a difference used. */
 export type Needed = { readonly [bound in (typeof BOUNDS)[number]]?: number };
 
 /** The most of both, bound by bound. */

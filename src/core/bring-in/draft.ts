@@ -28,6 +28,7 @@ export const draftSchema = z.strictObject({
   keys: namingStyle,
   cases: line,
 });
+/** The draft as the bring-in page edits it. */
 export type Draft = z.infer<typeof draftSchema>;
 
 /** The port file of a draft. Throws SideTwinError where the draft cannot make one. */

@@ -7,6 +7,7 @@ import { isTestFile } from "@/core/survey/test-files";
 
 /** A command as program and arguments. */
 export type Command = readonly string[];
+/** A command that starts the original's program. */
 export type EntryPoint = {
   readonly prepare: readonly Command[];
   readonly run: Command | null;
@@ -14,6 +15,7 @@ export type EntryPoint = {
   readonly from: string;
 };
 
+/** The files of a tree, with the texts in which entry points are looked for. */
 export type TreeTexts = {
   readonly files: readonly string[];
   /** Texts of manifests and of files that may start a program, by path. */

@@ -45,6 +45,7 @@ type Asked = {
   readonly fields: readonly Filled[];
 };
 
+/** Composes a call case from a form's fields. */
 export function composeCall({ id, module, section, fields, hasNamed }: Asked): CallCase {
   return { id, module, call: section, ...fillArguments(fields, hasNamed) };
 }

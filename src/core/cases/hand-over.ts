@@ -21,6 +21,7 @@ export type CallOrder = {
 /** Places of `args`, from 0, that are not given though a later one is, and the hookup that makes them so. */
 type Gaps = { readonly gaps?: readonly number[]; readonly hookup?: string };
 
+/** One step of a sequence, as a driver is asked for it. */
 export type StepOrder = {
   readonly new?: readonly string[];
   readonly call?: readonly string[];
@@ -33,8 +34,10 @@ export type StepOrder = {
   readonly kwargs?: { readonly [name: string]: Json };
 } & Gaps;
 
+/** A sequence of steps on objects, in one module. */
 export type StepsOrder = { readonly kind: "steps"; readonly module: string; readonly steps: readonly StepOrder[] };
 
+/** A request to a driver, before it has an id. */
 export type Order = CallOrder | StepsOrder;
 
 /** The call for the original: names and arguments unchanged. */
@@ -56,6 +59,7 @@ function plainStep(step: Step): StepOrder {
   return { set: [step.set], on: step.on, value: step.value };
 }
 
+/** Everything of a port that decides how a case is called on a twin. */
 export type TwinTerms = {
   readonly twin: string;
   readonly names: Names;
@@ -64,6 +68,7 @@ export type TwinTerms = {
   readonly modules: readonly string[];
 };
 
+/** Collects the terms of one twin from the port file. */
 export const twinTerms = (port: PortFile, twin: string, modules: readonly string[]): TwinTerms => ({
   twin,
   names: port.names,

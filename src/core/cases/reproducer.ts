@@ -2,6 +2,7 @@
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 
+/** How one side is started from its folder. */
 export type ReproducerSide = {
   readonly name: string;
   readonly language: string;
@@ -25,6 +26,7 @@ export function formatReproducer(
   return [command, ...lines].join("\n");
 }
 
+/** Quotes a word for a POSIX shell. */
 export const quote = (word: string): string =>
   /^[\w./:@-]+$/.test(word) ? word : `'${word.replaceAll("'", "'\\''")}'`;
 

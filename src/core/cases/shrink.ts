@@ -10,8 +10,10 @@
 import type { SharedCase, Step } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 
+/** The smallest input found; `isDone` if no smaller one is left to try. */
 export type Shrunk<T> = { readonly item: T; readonly tries: number; readonly isDone: boolean };
 
+/** When a search gives up. */
 export type ShrinkLimits = {
   /** Called before each try; true ends the search with the best input so far. */
   readonly isOver: () => boolean;

@@ -3,6 +3,7 @@ import type { Picture } from "@/core/compare/picture";
 import { type BothTables, pairRows, sharedColumns } from "@/core/compare/table";
 import type { Value } from "@/core/values/value";
 
+/** One row of the reader: a path with both sides' text. */
 export type AlignedRow = {
   readonly at: string;
   readonly label: string;
@@ -16,6 +17,7 @@ export type AlignedRow = {
 /** Two cells level; null where a side has no such row. */
 export type AlignedCell = { readonly original: string | null; readonly twin: string | null };
 
+/** Two tables cell by cell. */
 export type AlignedTable = {
   readonly at: string;
   readonly head: readonly string[];
@@ -25,6 +27,7 @@ export type AlignedTable = {
   readonly rest: number;
 };
 
+/** Two pictures that differ; `original` and `twin` are their sizes. */
 export type AlignedPicture = {
   readonly at: string;
   readonly file: string;

@@ -1,10 +1,13 @@
 /** One side's answer to one case, from the bridge or a program run. Values are in notation. */
 import type { Json } from "@/core/formats/json";
 
+/** An error: simple class name, message, stack trace. */
 export type Thrown = { readonly kind: string; readonly message: string; readonly trace?: string };
 
+/** The result of one step. */
 export type StepAnswer = { readonly value: Json } | { readonly thrown: Thrown };
 
+/** The result of a call; `args` and `kwargs` are the arguments after it. */
 export type CallAnswer = {
   readonly kind: "call";
   readonly value?: Json;
@@ -14,6 +17,7 @@ export type CallAnswer = {
   readonly printed: string;
 };
 
+/** The results of a sequence of steps. */
 export type StepsAnswer = {
   readonly kind: "steps";
   readonly steps: readonly (StepAnswer & {
@@ -23,8 +27,10 @@ export type StepsAnswer = {
   readonly printed: string;
 };
 
+/** A file after a run: text, bytes in base64, or removed. */
 export type WrittenFile = { readonly text: string } | { readonly bytes: string } | { readonly removed: true };
 
+/** The result of a program run. */
 export type RunAnswer = {
   readonly kind: "run";
   readonly exit: number;
@@ -35,6 +41,7 @@ export type RunAnswer = {
   readonly times?: readonly number[];
 };
 
+/** Any answer to a case. */
 export type Answer = CallAnswer | StepsAnswer | RunAnswer;
 
 /** Why a side gave no answer at all. */
@@ -45,6 +52,7 @@ export type Broken = {
   readonly lastOutput: string;
 };
 
+/** The side has nothing to run: not ported yet. */
 export type Skipped = { readonly kind: "skipped"; readonly why: string };
 
 /** Everything that can become of a case on one side. `ms` is wall time on that side. */

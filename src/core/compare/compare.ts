@@ -17,6 +17,7 @@ import type { Equality } from "@/core/values/equality";
 import { matchesFile } from "@/core/values/file-pattern";
 import { fromNotation, type Value } from "@/core/values/value";
 
+/** The outcome of comparing two answers, with its divergences and excuses. */
 export type Comparison = {
   readonly outcome: "agree" | "allowed" | "differ";
   readonly divergences: readonly Divergence[];
@@ -25,6 +26,7 @@ export type Comparison = {
   readonly excuses: readonly Excuse[];
 };
 
+/** The equality and allowances that apply to a case, and what is observed. */
 export type CompareTerms = {
   readonly equality: Equality;
   readonly allowances: readonly ScopedAllowance[];

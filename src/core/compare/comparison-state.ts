@@ -16,6 +16,7 @@ const MAX_DIVERGENCES = 200;
 
 type Values = { readonly original: Value | null; readonly twin: Value | null };
 
+/** Collects the findings of one comparison; see the head of the file. */
 export class ComparisonState {
   readonly divergences: Divergence[] = [];
   readonly excuses: Excuse[] = [];

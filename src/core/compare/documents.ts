@@ -11,6 +11,7 @@ import { matchesPath, splitPath } from "@/core/values/path";
 /** Path pattern → kind, as a port or a case sets it; the first that fits counts. */
 export type KindsByPath = Readonly<Record<string, DocumentKind>>;
 
+/** Finds the comparer of a kind. */
 export const comparerOf = (kind: DocumentKind): Comparer | undefined =>
   COMPARERS.find((comparer) => comparer.kind === kind);
 

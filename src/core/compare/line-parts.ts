@@ -1,6 +1,7 @@
 /** Which parts of two lines differ: words, numbers, blanks and single characters, aligned. */
 import { alignItems } from "@/core/compare/align";
 
+/** A piece of a line, equal on both sides or not. */
 export type LinePart = { readonly text: string; readonly differs: boolean };
 
 const WORDS = /[\p{L}_]+|\d+(?:[.,]\d+)*|\s+|./gsu;

@@ -5,7 +5,9 @@ import { type Document, hasEnding } from "@/core/compare/document";
 
 type Row = readonly string[];
 
+/** A table read from CSV, with its text. */
 export type Table = { readonly head: Row; readonly rows: readonly Row[]; readonly source: string };
+/** The same table of both sides. */
 export type BothTables = { readonly original: Table; readonly twin: Table };
 
 /** A text of unknown kind is a table if it has a heading and at least this many rows of equal length. */
@@ -28,6 +30,7 @@ export function readTable({ name, content }: Document, asked: boolean): Table | 
   return { head, rows, source: content };
 }
 
+/** Matches cells that hold a number. */
 export const NUMBER = /^-?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?$/;
 
 /** Prose has commas too: a table has a heading of plain names, and rows that all have its number of cells. */
@@ -49,6 +52,7 @@ export const sharedColumns = ({ original, twin }: BothTables): Column[] =>
 /** Two rows that belong together, or one that only one side has. `label` is its key, or its number from 1 below the heading. */
 export type RowPair = { readonly label: string; readonly original: Row | null; readonly twin: Row | null };
 
+/** Rows of both tables in pairs, by key or by order. */
 export type PairedRows = {
   readonly pairs: readonly RowPair[];
   /** The keys in the order of either side, when that differs among the rows that both have. */

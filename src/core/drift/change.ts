@@ -2,6 +2,7 @@
 import { alignLines } from "@/core/compare/align-lines";
 import { type LinePart, lineParts } from "@/core/compare/line-parts";
 
+/** A line of a changed section, with the parts that differ. */
 export type ChangedLine = {
   readonly kind: "same" | "gone" | "new";
   /** In the text as it was, and as it is; from 1, counted from the text's own first line. */

@@ -11,6 +11,7 @@ import { alignLines } from "@/core/compare/align-lines";
  */
 export type Basis = "paired" | "proven" | "said";
 
+/** A section's text as it was when it matched the twin. */
 export type Remembered = {
   readonly twin: string;
   readonly module: string;
@@ -36,6 +37,7 @@ export type SectionText = {
   readonly tokens: string;
 };
 
+/** A section that changed or disappeared after it was ported. */
 export type DriftedSection = {
   readonly before: Remembered;
   /** Null where the section is gone. */
@@ -58,6 +60,7 @@ export function findDrift(
   });
 }
 
+/** What agreeing cases show about a section on the current code. */
 export type SectionProof = {
   /** Whether it has cases, all of which agree or are allowed on the current code. */
   readonly agrees: boolean;

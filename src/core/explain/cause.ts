@@ -4,6 +4,7 @@
  */
 import type { CaseFacts, Facets } from "@/core/explain/facets";
 
+/** How well a cause fits. */
 export type Finding = {
   /** The cases that it explains. */
   readonly cases: ReadonlySet<CaseFacts>;
@@ -27,6 +28,7 @@ export type Example = {
   readonly args?: readonly unknown[];
 };
 
+/** The contract of a cause. Entries are data and pure functions, and know no other entry. */
 export type Cause = {
   readonly name: string;
   readonly title: string;

@@ -26,13 +26,18 @@ type Pair<T> = {
   readonly at: string;
   readonly facts: CaseFacts;
 };
+/** Two numbers that differ; `inText` if they were found inside texts. */
 export type NumberPair = Pair<Numeric> & { readonly inText: boolean };
+/** Two texts that differ. */
 export type TextPair = Pair<string>;
+/** Two lists whose items differ. */
 export type ListPair = Pair<readonly Json[]>;
+/** Any two values that differ; undefined on the side that has none. */
 export type AnyPair = Pair<Json | undefined> & { readonly kind: string };
 /** Milliseconds since the epoch. */
 export type TimePair = Pair<number> & { readonly isDay: boolean };
 
+/** The differences of a family's cases, sorted by kind. */
 export type Facets = {
   readonly cases: readonly CaseFacts[];
   readonly all: readonly AnyPair[];
@@ -126,6 +131,7 @@ export function toNumeric(value: Json | undefined): Numeric | null {
   return { value: number, exact: Number.isInteger(number) ? BigInt(number) : null };
 }
 
+/** Returns the value if it is a text, otherwise null. */
 export const toText = (value: Json | undefined): string | null => {
   if (typeof value === "string") return value;
   if (isRecord(value) && typeof value["~utf16"] === "string") return fromUtf16(value["~utf16"]);

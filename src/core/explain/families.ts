@@ -11,8 +11,10 @@ import { type CaseFacts, facetsOf, inputOf } from "@/core/explain/facets";
 import type { Divergence } from "@/core/formats/report";
 import { splitPath } from "@/core/values/path";
 
+/** A cause with its score from 0 to 1, and the evidence in words. */
 export type Suspect = { readonly cause: string; readonly score: number; readonly evidence: string };
 
+/** Cases that differ in the same way, with suspects, best first. */
 export type Family = {
   readonly at: string;
   readonly kind: string;

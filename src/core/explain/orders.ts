@@ -4,6 +4,7 @@ import type { Json } from "@/core/formats/json";
 
 type Key = string | number;
 
+/** A way of sorting items. */
 export type Order = {
   readonly words: string;
   /** The simpler of two orders that fit has the lower rank. */
@@ -35,6 +36,7 @@ function order(
 const text = (key: Key): string => String(key);
 const points = (one: string, other: string): number => (one < other ? -1 : one > other ? 1 : 0);
 
+/** The orders that are tried. */
 export const ORDERS: readonly Order[] = [
   ...order("by number", 0, (one, other) => Number(one) - Number(other), isNumbers),
   ...order("by code point", 0, (one, other) => points(text(one), text(other)), isTexts),

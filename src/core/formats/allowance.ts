@@ -37,6 +37,7 @@ const imageTolerance = z.strictObject({
   share: z.number().nonnegative().max(1).optional(),
 });
 
+/** What may differ: at least one kind with its setting. */
 export const allowSchema = z
   .strictObject({
     number: numberTolerance.optional(),
@@ -52,6 +53,7 @@ export const allowSchema = z
   })
   .refine((allow) => Object.keys(allow).length > 0, "An allowance must allow something");
 
+/** An entry of the port file's `allowances`. */
 export const allowanceSchema = z.strictObject({
   id: z.string().min(1),
   where: z
@@ -67,7 +69,11 @@ export const allowanceSchema = z.strictObject({
   twin: z.string().optional(),
 });
 
+/** An allowance as the port file has it. */
 export type Allowance = z.infer<typeof allowanceSchema>;
+/** The kinds of an allowance with their settings. */
 export type Allow = z.infer<typeof allowSchema>;
+/** Bounds for numbers; any one of them suffices. */
 export type NumberTolerance = z.infer<typeof numberTolerance>;
+/** What does not count in texts. */
 export type TextLoosening = z.infer<typeof textLoosening>;

@@ -50,6 +50,7 @@ const shared = {
   kinds: kindsByPath.optional(),
 };
 
+/** A call of a section (formats, section 2). */
 export const callCaseSchema = z.strictObject({
   ...shared,
   module: z.string().min(1),
@@ -72,14 +73,21 @@ const runCaseSchema = z.strictObject({
     .default(["exit", "stdout"]),
 });
 
+/** A line of a case file: a call, steps, or a program run. */
 export const sharedCaseSchema = z.union([callCaseSchema, stepsCaseSchema, runCaseSchema]);
 
+/** A call of a section. */
 export type CallCase = z.infer<typeof callCaseSchema>;
+/** A sequence of steps on objects. */
 export type StepsCase = z.infer<typeof stepsCaseSchema>;
+/** A run of the program. */
 export type RunCase = z.infer<typeof runCaseSchema>;
+/** Any shared case. */
 export type SharedCase = z.infer<typeof sharedCaseSchema>;
+/** One step of a sequence. */
 export type Step = z.infer<typeof stepSchema>;
 
+/** Whether a case runs the program. */
 export const isRunCase = (item: SharedCase): item is RunCase => "run" in item;
 
 /**

@@ -2,7 +2,9 @@
 import { z } from "zod";
 import { recordOf } from "@/core/formats/json";
 
+/** The kinds of documents; each has a comparer. */
 export const documentKind = z.enum(["text", "json", "csv", "image", "bytes"]);
+/** A kind of document. */
 export type DocumentKind = z.infer<typeof documentKind>;
 
 /** Path pattern (`stdout`, `printed`, `files.out/*.dat`) → kind. */

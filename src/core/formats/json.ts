@@ -1,6 +1,7 @@
 /** Any JSON value as it comes out of a JSON parser: nothing is left to check, so nothing is walked. */
 import { z } from "zod";
 
+/** Any JSON value. */
 export type Json = string | number | boolean | null | readonly Json[] | { readonly [key: string]: Json };
 
 /** Accepts whatever the JSON parser gave. Its cost does not grow with the value, unlike a recursive schema. */

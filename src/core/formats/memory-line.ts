@@ -17,6 +17,7 @@ const memoryLineSchema = z.strictObject({
   commit: z.string().nullable().default(null),
   text: z.string(),
 });
+/** A remembered section as a line of the memory file. */
 export type MemoryLine = z.infer<typeof memoryLineSchema>;
 
 /** Throws SideTwinError with file, line and key. */

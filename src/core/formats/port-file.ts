@@ -26,7 +26,9 @@ const sideSchema = z.strictObject({
   env: recordOf(z.string()).optional(),
 });
 
+/** How names of the original are spelled in the twin. */
 export const namingStyle = z.enum(["same", "snake-to-camel", "camel-to-snake", "snake-to-pascal", "pascal-to-snake"]);
+/** A naming style. */
 export type NamingStyle = z.infer<typeof namingStyle>;
 
 const strictness = z.enum(["strict", "relaxed"]);
@@ -58,6 +60,7 @@ const hookupSchema = z.strictObject({
 
 const twinSchema = z.strictObject({ name: z.string().min(1), ...sideSchema.shape });
 
+/** The port file `side-twin.json` (formats, section 1); defaults are filled in. */
 export const portFileSchema = z
   .strictObject({
     format: z.literal("side-twin/port"),
@@ -179,12 +182,19 @@ export const portFileSchema = z
     }
   });
 
+/** The port file with defaults. */
 export type PortFile = z.infer<typeof portFileSchema>;
+/** The original or a twin as the port file has it. */
 export type PortSide = z.infer<typeof sideSchema>;
+/** A twin as the port file has it. */
 export type TwinSide = z.infer<typeof twinSchema>;
+/** How a section is called on the twin. */
 export type Hookup = z.infer<typeof hookupSchema>;
+/** Switches of the default equality. */
 export type EqualityOptions = z.infer<typeof equalitySchema>;
+/** Limits of ported code: seconds, megabytes, kilobytes. */
 export type Limits = PortFile["limits"];
+/** Naming styles of functions and keys, with exceptions. */
 export type Names = PortFile["names"];
 
 /** Reads the text of a port file. Throws SideTwinError with file, line and key. */

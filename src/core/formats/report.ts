@@ -3,11 +3,15 @@ import { z } from "zod";
 import { allowSchema } from "@/core/formats/allowance";
 import { json } from "@/core/formats/json";
 
+/** The outcomes of a case, from best to worst as far as they compare. */
 export const OUTCOMES = ["agree", "allowed", "differ", "broken", "unsteady", "skipped"] as const;
 
+/** An outcome. */
 export const outcomeSchema = z.enum(OUTCOMES);
+/** The outcome of a case on a twin. */
 export type Outcome = z.infer<typeof outcomeSchema>;
 
+/** Cases by outcome. */
 export const totalsSchema = z.strictObject({
   cases: z.number().int(),
   agree: z.number().int(),
@@ -17,6 +21,7 @@ export const totalsSchema = z.strictObject({
   unsteady: z.number().int(),
   skipped: z.number().int(),
 });
+/** Cases by outcome. */
 export type Totals = z.infer<typeof totalsSchema>;
 
 const divergenceSchema = z.strictObject({
@@ -26,6 +31,7 @@ const divergenceSchema = z.strictObject({
   kind: z.string(),
   allowance: z.string().optional(),
 });
+/** A place at which two answers differ; values in notation. */
 export type Divergence = z.infer<typeof divergenceSchema>;
 
 const caseReportSchema = z.strictObject({
@@ -43,6 +49,7 @@ const caseReportSchema = z.strictObject({
   reused: z.array(z.enum(["original", "twin"])).optional(),
   ms: z.strictObject({ original: z.number().nullable(), twin: z.number().nullable() }),
 });
+/** A case in the report. */
 export type CaseReport = z.infer<typeof caseReportSchema>;
 
 const bothSides = z.strictObject({ original: z.number().nullable(), twin: z.number().nullable() });
@@ -58,9 +65,12 @@ const moduleReportSchema = z.strictObject({
   seconds: bothSides,
   peakMb: bothSides,
 });
+/** A measurement of both sides; null where it is unknown. */
 export type BothSides = z.infer<typeof bothSides>;
+/** A module in the report. */
 export type ModuleReport = z.infer<typeof moduleReportSchema>;
 
+/** The report of `side-twin check --json`. */
 export const reportSchema = z.strictObject({
   format: z.literal("side-twin/report"),
   version: z.literal(1),
@@ -108,6 +118,7 @@ export const reportSchema = z.strictObject({
     z.strictObject({ side: z.string(), language: z.string(), version: z.string(), path: z.string() }),
   ),
 });
+/** The report of a check. */
 export type Report = z.infer<typeof reportSchema>;
 
 /** Totals with nothing counted yet. */

@@ -1,7 +1,9 @@
 /** Dependency layers of modules, independent ones at the bottom, and dependency cycles. */
 
+/** Module → modules that it needs. */
 export type ModuleNeeds = ReadonlyMap<string, readonly string[]>;
 
+/** The layers of a dependency graph. */
 export type Layers = {
   /** Module → its layer, from 0: one above the highest layer it needs; members of a dependency cycle share a layer. */
   readonly layer: ReadonlyMap<string, number>;

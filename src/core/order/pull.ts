@@ -1,6 +1,7 @@
 /** The fewest modules to port for a wanted one, in a possible order. */
 import type { ModuleNeeds } from "@/core/order/layers";
 
+/** Modules to port for the pinned ones, in order, with the lines left. */
 export type Pull = {
   /** Wanted modules and all that they need, except finished ones; needed ones come first. */
   readonly modules: readonly string[];

@@ -4,6 +4,7 @@
  * heuristic for the feedback arc set problem", 1993), which is near the minimum and is marked as such.
  */
 
+/** Imports to cut; `isLeast` if no smaller set exists. */
 export type Untie = {
   readonly imports: readonly { readonly from: string; readonly to: string }[];
   /** True where no smaller set would do. */

@@ -9,6 +9,7 @@ import type { Section, SectionKind } from "@/core/source/section";
 /** Lines from 1, `to` included. */
 export type Piece = { readonly file: string; readonly from: number; readonly to: number };
 
+/** A row of the Bench. */
 export type BenchRow = {
   readonly id: string;
   readonly name: string;
@@ -29,6 +30,7 @@ type ManualOfRows = Pick<ManualPairs, "dropped" | "isNew">;
 
 const NO_MANUAL_PAIRS: ManualOfRows = { dropped: new Map(), isNew: new Set() };
 
+/** The files of one side, with their sections. */
 export type SideText = {
   readonly file: string;
   readonly lines: readonly string[];

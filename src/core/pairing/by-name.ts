@@ -4,6 +4,7 @@
  */
 import type { FileGroup } from "@/core/pairing/group-modules";
 
+/** A module by name, with its files. */
 export type NamedModule = { readonly name: string; readonly files: readonly string[] };
 
 type Candidate = { readonly module: NamedModule; readonly group: FileGroup; readonly score: number };

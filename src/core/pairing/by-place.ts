@@ -9,6 +9,7 @@ import { Rivals } from "@/core/pairing/rivals";
 import { dice } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 
+/** A pair found by position, with its score and reasons. */
 export type PlacePair = {
   readonly one: PlacedSection;
   readonly other: PlacedSection;

@@ -1,5 +1,6 @@
 /** Groups files into modules if none are listed: each file alone, a header with the source of the same name. */
 
+/** The files of one module. */
 export type FileGroup = { readonly name: string; readonly files: readonly string[] };
 
 const HEADER = /\.(h|hh|hpp|hxx)$/;

@@ -4,6 +4,7 @@ import type { Hookup } from "@/core/formats/port-file";
 
 type Arguments = { readonly args: readonly Json[]; readonly kwargs: { readonly [name: string]: Json } };
 
+/** Arguments for the twin; `gaps` are placeholders that the case did not give. */
 export type Filled = Arguments & {
   /** Places in `args`, from 0, that the case does not give though it gives a later one. */
   readonly gaps?: readonly number[];

@@ -1,6 +1,7 @@
 /** Pairs made by hand for one module and twin: the port file's `pairs`. */
 import type { PortFile } from "@/core/formats/port-file";
 
+/** The manual pairs of one module and twin. */
 export type ManualPairs = {
   /** Original → twin; null if dropped. */
   readonly pairs: ReadonlyMap<string, string | null>;

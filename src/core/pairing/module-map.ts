@@ -6,8 +6,10 @@
 import { plainForm } from "@/core/pairing/by-name";
 import { convertName } from "@/core/pairing/naming";
 
+/** A rule: a pattern of the original and its place in the twin. */
 export type MapRule = { readonly original: string; readonly twin: string };
 
+/** The effect of rules on both trees. */
 export type MapEffect = {
   /** Per rule: the files of the original it covers, and their places. */
   readonly rules: readonly { readonly rule: MapRule; readonly covers: readonly Placed[] }[];

@@ -9,6 +9,7 @@ import { mappedFile } from "@/core/pairing/module-map";
 import { languageOf } from "@/core/source/language-of";
 import { matchesFile } from "@/core/values/file-pattern";
 
+/** A module with its files on every side. */
 export type PortModule = {
   readonly name: string;
   readonly original: readonly string[];
@@ -19,6 +20,7 @@ export type PortModule = {
   readonly leftOut?: string;
 };
 
+/** The files of every side, from which modules are made. */
 export type PortTree = {
   readonly original: readonly string[];
   readonly twins: Readonly<Record<string, readonly string[]>>;

@@ -4,6 +4,7 @@ import { scoreSections } from "@/core/pairing/score-sections";
 import type { SectionPair } from "@/core/pairing/sections";
 import { wordsOf } from "@/core/pairing/words";
 
+/** The unpaired sections of a module. */
 export type LeftOver = {
   /** Module → its unpaired sections of the original. */
   readonly original: ReadonlyMap<string, readonly PlacedSection[]>;

@@ -3,6 +3,7 @@ import type { Match } from "@/core/pairing/match";
 import type { PlacedSection } from "@/core/pairing/placed-section";
 import type { Section } from "@/core/source/section";
 
+/** A left-over section with the pair that it is part of. */
 export type Part = Match & { readonly relation: "split" | "merged" };
 
 type Taken = {

@@ -5,6 +5,7 @@
 import type { PlacedSection } from "@/core/pairing/placed-section";
 import { wordsOf } from "@/core/pairing/words";
 
+/** Section → its name without the common prefix of its side. */
 export type PlainNames = ReadonlyMap<PlacedSection, string>;
 
 /** This many functions, and this share of them, must start alike for the start to count as a prefix. */

@@ -5,6 +5,7 @@ import { likenessOf, sharedOf } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 import type { Section } from "@/core/source/section";
 
+/** A score from 0 to 1 with its reasons. */
 export type Scored = { readonly score: number; readonly reasons: readonly string[] };
 
 /** Below this similarity of their texts two sections are unrelated. */

@@ -12,8 +12,10 @@ import { lastField, lastWords, scoreSections } from "@/core/pairing/score-sectio
 import { wordsOf } from "@/core/pairing/words";
 import type { Section } from "@/core/source/section";
 
+/** How a paired section changed. */
 export type Relation = "same" | "renamed" | "reshaped" | "split" | "merged" | "moved";
 
+/** A section of the original with its twin. */
 export type SectionPair = {
   readonly original: string;
   readonly twin: string;
@@ -41,6 +43,7 @@ export type GivenPairs = {
 /** The reason of a pair that a person has made. */
 export const PAIRED_BY_HAND = "the port file says so";
 
+/** For modules without hookups and manual pairs. */
 export const NO_GIVEN_PAIRS: GivenPairs = { hooked: new Map(), manual: new Map(), isNew: new Set() };
 
 const MIN_SCORE = 0.6;

@@ -1,6 +1,7 @@
 /** Literal fingerprint of code in any language: its texts, numbers and called names. */
 import { wordsOf } from "@/core/pairing/words";
 
+/** The literal fingerprint of a section. */
 export type Trace = {
   /** Texts without their quotes and numbers of some length, each once. */
   readonly literals: ReadonlySet<string>;

@@ -12,6 +12,7 @@ const PROTOCOLS: readonly (readonly [RegExp, string])[] = [
   [/^(__call__|__invoke|call|invoke)$/, "call"],
 ];
 
+/** Splits a name into lower-case words, in any naming style. */
 export function wordsOf(name: string): string[] {
   const dot = name.lastIndexOf(".");
   const [owner, last] = [name.slice(0, Math.max(0, dot)), name.slice(dot + 1)];

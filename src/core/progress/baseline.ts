@@ -13,6 +13,7 @@ export type SeenRun = {
   readonly ms: number | null;
 };
 
+/** A case whose second answer differed from the first. */
 export type Unsteady = {
   readonly id: string;
   readonly module: string | null;
@@ -21,6 +22,7 @@ export type Unsteady = {
   readonly second: string;
 };
 
+/** The result of running the original by itself. */
 export type Baseline = {
   /** `complete`, or `stopped` where somebody did; `failed` with the problem where it could not run. */
   readonly state: "complete" | "stopped" | "failed";

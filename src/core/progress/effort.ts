@@ -14,6 +14,7 @@ export type ModuleSize = {
 /** So much of each is one point. */
 export const PER_POINT = { lines: 40, complexity: 10, outside: 20, snags: 8 } as const;
 
+/** The formula of points in words. */
 export const FORMULA = `a point is ${PER_POINT.lines} lines, ${PER_POINT.complexity} branches, ${PER_POINT.outside} uses from outside or ${PER_POINT.snags} of what is platform-bound`;
 
 export function pointsOf({ lines, complexity, outside, snags }: ModuleSize): number {
@@ -46,6 +47,7 @@ export function workedHours(moments: readonly number[]): number {
   return sum / 3_600_000;
 }
 
+/** A finished module: its points, and the hours spent. */
 export type Finished = { readonly points: number; readonly hours: number };
 
 /** Hours a point took, low and high; null where nothing was finished while it was watched. */
@@ -72,6 +74,7 @@ function quantile(sorted: readonly number[], share: number): number {
   return below + (above - below) * (at - Math.floor(at));
 }
 
+/** Points done and left, and an estimate in hours. */
 export type Effort = {
   readonly total: number;
   readonly left: number;
@@ -81,6 +84,7 @@ export type Effort = {
   readonly isComplete: boolean;
 };
 
+/** Points left at a time. */
 export type EffortPoint = {
   readonly at: string;
   readonly left: number;

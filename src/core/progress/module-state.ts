@@ -1,8 +1,10 @@
 /** The state of a module, worked out from facts; only "left out" is a person's word. */
 import type { Totals } from "@/core/formats/report";
 
+/** The state of a module on a twin. */
 export type ModuleState = "left-out" | "waiting" | "ready" | "under-way" | "agrees" | "proven";
 
+/** The facts from which a module's state follows. */
 export type ModuleFacts = {
   readonly leftOut: boolean;
   readonly hasTwin: boolean;

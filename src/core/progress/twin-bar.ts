@@ -4,6 +4,7 @@ import type { Totals } from "@/core/formats/report";
 import { isAgreement } from "@/core/progress/done";
 import { worstOutcome } from "@/core/progress/module-state";
 
+/** A stretch of the twin bar; `width` is a share of the whole. */
 export type BarSegment = {
   readonly name: string;
   readonly lines: number;
@@ -13,6 +14,7 @@ export type BarSegment = {
   readonly twin: "agree" | "differ" | "present" | "none";
 };
 
+/** A section as the twin bar draws it. */
 export type BarSection = {
   readonly name: string;
   readonly from: number;
@@ -21,6 +23,7 @@ export type BarSection = {
   readonly totals: Totals;
 };
 
+/** Executable and proven lines of a file; null if they were not measured. */
 export type FileLines = { readonly executable: readonly number[]; readonly proven: readonly number[] } | null;
 
 /** Segments of one file. A class is cut at its methods; lines outside every section are not shown. */

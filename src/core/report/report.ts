@@ -32,6 +32,7 @@ export type CountedCase = {
   readonly reused?: readonly ("original" | "twin")[] | undefined;
 };
 
+/** Everything that a report is built from. */
 export type ReportFacts = {
   readonly port: string;
   readonly startedAt: string;

@@ -2,8 +2,10 @@
 import type { Node } from "web-tree-sitter";
 import type { ColourTypes } from "@/core/source/highlight";
 
+/** The kinds of sections. */
 export type SectionKind = "function" | "method" | "class" | "constant";
 
+/** A section of a file. */
 export type Section = {
   /** A method's name is `Class.method`. */
   readonly name: string;
@@ -119,6 +121,7 @@ export const linesOf = (node: Node): { from: number; to: number } => ({
 export const textOf = (node: Node | null | undefined, field?: string): string =>
   (field === undefined ? node : node?.childForFieldName(field))?.text ?? "";
 
+/** Named children of a node; none for null. */
 export const childrenOf = (node: Node | null | undefined): Node[] =>
   (node?.namedChildren ?? []).filter((child) => child !== null);
 
@@ -144,6 +147,7 @@ export function callsOf({ root, source }: TreeNodes, names: readonly string[], t
   return found;
 }
 
+/** Removes the quotes or angle brackets of a literal. */
 export const unquote = (text: string): string => text.replace(/^["'`<]|["'`>]$/g, "");
 
 /** A path of a specifier from a file's folder, `.` and `..` followed. */

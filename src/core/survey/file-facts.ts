@@ -1,6 +1,7 @@
 /** Facts read from one source file, sufficient for the whole survey without its text. */
 import type { Chain, Import, Section } from "@/core/source/section";
 
+/** The facts of one source file. */
 export type FileFacts = {
   readonly path: string;
   readonly language: string;
@@ -24,6 +25,8 @@ export type FileFacts = {
 
 /** An import with the files of the tree that it means, best first; else with the package that it comes from. */
 export type ResolvedImport = Import & { readonly files: readonly string[]; readonly package: string | null };
+/** The same with imports resolved to files. */
 export type SurveyedFile = Omit<FileFacts, "imports"> & { readonly imports: readonly ResolvedImport[] };
 
+/** A line of a file, from 1. */
 export type Place = { readonly file: string; readonly line: number };

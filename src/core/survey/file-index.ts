@@ -19,6 +19,7 @@ export type Manifests = {
   readonly packages: readonly { readonly name: string; readonly folder: string }[];
 };
 
+/** For trees without manifests. */
 export const NO_MANIFESTS: Manifests = {
   aliases: [],
   baseFolders: [],
@@ -29,6 +30,7 @@ export const NO_MANIFESTS: Manifests = {
 };
 
 const MANIFEST = /(^|\/)(?:tsconfig[\w.-]*\.json|jsconfig\.json|package\.json|go\.mod|composer\.json|Cargo\.toml)$/;
+/** Whether a file is a manifest that maps imports. */
 export const isManifest = (file: string): boolean => MANIFEST.test(file);
 
 /** Reads manifests, given as texts by path; one that does not parse is ignored. */
@@ -119,6 +121,7 @@ const NOTHING_DECLARED: DeclaredNames = { places: new Map(), namespaces: new Set
 export const declaredName = (language: string, namespace: string, name?: string): string =>
   `${language} ${namespace.replaceAll("\\", ".")}${name === undefined ? "" : `.${name}`}`;
 
+/** The inputs of the index. */
 export type KnownOfTree = {
   readonly manifests: Manifests;
   /** The name of the tree's own folder: a package may call itself by it. */
@@ -126,6 +129,7 @@ export type KnownOfTree = {
   readonly declared: DeclaredNames;
 };
 
+/** Finds the files that imports refer to. */
 export class FileIndex {
   private readonly files: ReadonlySet<string>;
   private readonly byName = new Map<string, string[]>();

@@ -1,6 +1,8 @@
 /** Names that code takes from outside, and names of modules, in files that are not code: build files, settings, documents. */
 
+/** A file that is not code. */
 export type PlainText = { readonly path: string; readonly text: string };
+/** A name found in a file that is not code. */
 export type Mention = { readonly file: string; readonly line: number; readonly name: string };
 
 type Names = {

@@ -4,6 +4,7 @@ import type { Binding } from "@/core/source/section";
 import { HEADERS } from "@/core/survey/c-headers";
 import type { Place, ResolvedImport, SurveyedFile } from "@/core/survey/file-facts";
 
+/** A name of a package with every place where it is used. */
 export type OutsideUse = { readonly package: string; readonly name: string; readonly uses: readonly Place[] };
 
 /** Marks an import that is used without a name of its own. */

@@ -14,6 +14,7 @@ import { findOutside, OutsideCache, type OutsideUse } from "@/core/survey/outsid
 import { findSnags, type Snag } from "@/core/survey/snags";
 import { isTestFile } from "@/core/survey/test-files";
 
+/** A module in the survey. */
 export type SurveyedModule = {
   readonly name: string;
   readonly files: readonly string[];
@@ -23,6 +24,7 @@ export type SurveyedModule = {
   readonly isTest: boolean;
 };
 
+/** The survey of a tree. */
 export type Survey = {
   readonly languages: Readonly<Record<string, { readonly files: number; readonly lines: number }>>;
   readonly files: readonly SurveyedFile[];
@@ -34,6 +36,7 @@ export type Survey = {
   readonly tests: readonly { readonly file: string; readonly touches: readonly string[] }[];
 };
 
+/** The files of a tree and their facts. */
 export type SurveyInput = {
   readonly files: readonly FileFacts[];
   readonly manifests?: Manifests;

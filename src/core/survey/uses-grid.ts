@@ -13,6 +13,7 @@ export type SnagChoice = {
   readonly note?: string | undefined;
 };
 
+/** A library or platform-bound item. */
 export type GridColumn = {
   readonly name: string;
   /** Null for a library that nothing binds to the old platform, as far as is known. */
@@ -25,8 +26,10 @@ export type GridColumn = {
   readonly note: string | null;
 };
 
+/** The uses of a column in a module. */
 export type GridCell = { readonly module: string; readonly column: string; readonly uses: number };
 
+/** The grid of modules and what they use. */
 export type UsesGrid = { readonly columns: readonly GridColumn[]; readonly cells: readonly GridCell[] };
 
 type Entry = { readonly name: string; readonly snag: GridColumn["snag"]; readonly places: readonly Place[] };

@@ -1,8 +1,10 @@
 /** The default equality: the named rules of formats, section 3, each of which can be switched. */
 import type { EqualityOptions } from "@/core/formats/port-file";
 
+/** All switches of the equality, defaults filled in. */
 export type Equality = Required<EqualityOptions>;
 
+/** The defaults of formats, section 3. */
 export const DEFAULT_EQUALITY: Equality = {
   intFloat: "relaxed",
   decimal: "relaxed",
@@ -17,4 +19,5 @@ export const DEFAULT_EQUALITY: Equality = {
   errorMessage: "strict",
 };
 
+/** Fills in the defaults. */
 export const withDefaults = (options: EqualityOptions): Equality => ({ ...DEFAULT_EQUALITY, ...options });

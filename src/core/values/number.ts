@@ -1,8 +1,10 @@
 /** Exact arithmetic facts about numbers of any form: the same value has the same `exactText`. */
 import type { Value } from "@/core/values/value";
 
+/** A value that is a number. */
 export type NumberValue = Extract<Value, { kind: "int" | "float" | "decimal" }>;
 
+/** Whether a value is a number. */
 export const isNumber = (value: Value): value is NumberValue =>
   value.kind === "int" || value.kind === "float" || value.kind === "decimal";
 

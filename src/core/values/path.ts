@@ -1,5 +1,6 @@
 /** Paths into an answer: keys and indices joined by `.`; a key containing a dot is in brackets: `value["a.b"]`. */
 
+/** A key or an index. */
 export type PathPart = string | number;
 
 /** Adds one part to a written path. */

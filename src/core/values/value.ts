@@ -6,6 +6,7 @@
 import { SideTwinError } from "@/core/errors";
 import type { Json } from "@/core/formats/json";
 
+/** A value as it is compared; see formats, section 3. */
 export type Value =
   | { readonly kind: "none"; readonly form: string }
   | { readonly kind: "boolean"; readonly value: boolean }

@@ -26,6 +26,7 @@ type Line =
   | readonly ["gone", string]
   | readonly ["version", string];
 
+/** The cached answers of one module of a side. */
 export class KeptAnswers {
   private readonly answers = new Map<string, Read>();
   private readonly lineSets = new Map<Lines, number>();

@@ -25,6 +25,7 @@ import type { TreeUse } from "@/engine/process/tree";
 const KEPT_STDERR = 4000;
 const KEPT_OUTPUT = 2000;
 
+/** Callbacks of a driver process. */
 export type DriverEvents = {
   /** Called with each line that the driver writes. */
   readonly onReply: (line: string) => void;
@@ -32,6 +33,7 @@ export type DriverEvents = {
   readonly onEnd: (how: string) => void;
 };
 
+/** One running driver; use `close` or `kill` to end it. */
 export class DriverProcess {
   private readonly child: ChildProcess;
   private readonly requests: Writable;

@@ -17,8 +17,10 @@ import type { Lines } from "@/engine/drivers/driver";
 import { afterPause } from "@/engine/pace";
 import type { TreeUse } from "@/engine/process/tree";
 
+/** A request as the protocol has it, without its id. */
 export type BridgeRequest = { readonly [key: string]: unknown };
 
+/** How the drivers of a side are started, and their limits. */
 export type PoolOptions = {
   readonly command: readonly string[];
   readonly cwd: string;
@@ -60,6 +62,7 @@ const LOOK_EVERY_MS = 20;
 /** The driver itself, and the sandbox's own. */
 const SANDBOX_PROCESSES = 3;
 
+/** The drivers of one side, fed from one bounded queue. */
 export class Pool {
   /** Group → the most memory in megabytes that a driver was seen to hold while it ran one of the group. */
   readonly peakMb = new Map<string, number>();

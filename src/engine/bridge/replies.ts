@@ -7,6 +7,7 @@ import type { Lines } from "@/engine/drivers/driver";
 /** A driver's reply before it is read. */
 export type Reply = { readonly [key: string]: Json };
 
+/** A reply with the facts around its answer. */
 export type Read = SideResult & {
   /** The answer as the driver wrote it, without its head: `"value":…}`. Equal texts are equal answers. */
   readonly text?: string;
@@ -46,6 +47,7 @@ function parseLate(text: string): SideResult["result"] {
   }
 }
 
+/** A line from a driver: a reply, or a message about the driver itself. */
 export type ReadLine =
   /** `isLast`: the driver ends after it. */
   | { readonly kind: "reply"; readonly read: Read; readonly isLast: boolean }

@@ -8,6 +8,7 @@ export type Lines = { readonly [file: string]: readonly number[] };
 /** A fixed clock (ISO 8601) and a seed of random numbers; undefined where it is not fixed. */
 export type FixedTerms = { readonly now: string | undefined; readonly seed: number | undefined };
 
+/** The contract of a driver; the contract test walks the registry. */
 export type Driver = {
   /** As people write it. */
   readonly title: string;
@@ -54,6 +55,7 @@ export type Driver = {
   readonly madeFolders: readonly string[];
 };
 
+/** Paths for tracing one program run. */
 export type TracePlaces = {
   /** The `drivers/` folder. */
   readonly home: string;
@@ -64,6 +66,7 @@ export type TracePlaces = {
   readonly root: string;
 };
 
+/** A command that traces itself. */
 export type TracedCommand = {
   readonly command: readonly string[];
   readonly environment: Readonly<Record<string, string>>;

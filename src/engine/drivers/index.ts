@@ -5,6 +5,7 @@ import { node } from "@/engine/drivers/node/node";
 import { python } from "@/engine/drivers/python/python";
 import { packageRoot } from "@/engine/package-root";
 
+/** All drivers that ship. */
 export const ALL_DRIVERS: readonly Driver[] = [python, node];
 
 /** Language → its driver. */

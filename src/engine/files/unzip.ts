@@ -11,8 +11,10 @@ import { crc32 } from "node:zlib";
 import yauzl, { type Entry, type ZipFile } from "yauzl";
 import { SideTwinError } from "@/core/errors";
 
+/** Limits against zips that unpack to excessive sizes. */
 export type UnzipLimits = { readonly entries: number; readonly fileBytes: number; readonly totalBytes: number };
 
+/** The limits of uploads. */
 export const UNZIP_LIMITS: UnzipLimits = {
   entries: 100_000,
   fileBytes: 256 * 1024 * 1024,
@@ -22,6 +24,7 @@ export const UNZIP_LIMITS: UnzipLimits = {
 /** `leftOut` are the parts of a git folder: its configuration could name programs for git to start. */
 export type Unzipped = { readonly files: number; readonly links: readonly string[]; readonly leftOut: number };
 
+/** Files unpacked so far. */
 export type UnzipProgress = { readonly done: number; readonly of: number };
 
 const LINK = 0o120000;

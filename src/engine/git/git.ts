@@ -9,12 +9,15 @@ import { environmentFor } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
 import { findProgram } from "@/engine/toolchains/toolchains";
 
+/** A branch or tag with its commit. */
 export type Revision = { readonly name: string; readonly kind: "branch" | "tag"; readonly commit: string };
+/** The revisions of a repository. */
 export type Repository = {
   readonly head: string;
   readonly branch: string | null;
   readonly revisions: readonly Revision[];
 };
+/** A commit; `at` is an ISO 8601 time. */
 export type Commit = { readonly id: string; readonly at: string; readonly author: string; readonly subject: string };
 
 const TIME_MS = 5 * 60_000;

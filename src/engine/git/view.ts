@@ -18,6 +18,7 @@ export type Located = {
   readonly common: string;
 };
 
+/** A folder of ours through which git reads a repository. */
 export type View = Located & {
   /** The folder that git gets in place of the repository. */
   readonly folder: string;

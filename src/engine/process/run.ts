@@ -4,6 +4,7 @@ import { constants } from "node:os";
 import { killGroup, measureGroup, startGroup } from "@/engine/process/group";
 import { findSandbox } from "@/engine/sandbox/sandbox";
 
+/** Limits of a run. */
 export type RunLimits = {
   readonly timeMs: number;
   readonly memoryMb?: number;
@@ -11,6 +12,7 @@ export type RunLimits = {
   readonly processes?: number;
 };
 
+/** How a run ended; the first cause. */
 export type RunEnd =
   | { readonly kind: "exited"; readonly code: number }
   | { readonly kind: "signalled"; readonly signal: string }
@@ -19,6 +21,7 @@ export type RunEnd =
   | { readonly kind: "failed-to-start"; readonly what: string }
   | { readonly kind: "stopped" };
 
+/** The record of a run, with the same fields for every end. */
 export type RunRecord = {
   readonly end: RunEnd;
   readonly stdout: Buffer;
@@ -30,6 +33,7 @@ export type RunRecord = {
   readonly peakMb: number;
 };
 
+/** Folder, environment, input and limits of a run. */
 export type RunOptions = {
   readonly cwd: string;
   readonly env: NodeJS.ProcessEnv;

@@ -5,6 +5,7 @@ const PAGE_BYTES = 4096;
 /** Looking at more of them takes longer than the time between two looks. */
 const MAX_LOOKED_AT = 512;
 
+/** The processes of a tree, and their resident memory. */
 export type TreeUse = { readonly processes: number; readonly memoryMb: number; readonly pids: readonly number[] };
 
 /** Null if the process has ended or there is no /proc. Linear in descendants. */

@@ -13,6 +13,7 @@ import { fixedEnvironment } from "@/engine/runs/fixed-environment";
 import { Scratch } from "@/engine/runs/scratch";
 import { isSandboxFailure } from "@/engine/sandbox/sandbox";
 
+/** How the program of a side is run. */
 export type ProgramOptions = {
   /** The command, its program resolved. */
   readonly command: readonly string[];
@@ -28,6 +29,7 @@ export type ProgramOptions = {
   readonly signal?: AbortSignal;
 };
 
+/** The result of a run, with its lines if traced. */
 export type ProgramAnswer = SideResult & {
   readonly lines?: Lines;
   /** The most memory that was seen, in megabytes; short programs may end unseen. */
@@ -161,4 +163,5 @@ function tracerOf({ command, language }: ProgramOptions): Driver | null {
   return own?.tracing.canTrace(command) ? own : null;
 }
 
+/** Whether the lines of a side's program can be traced. */
 export const canTrace = (options: ProgramOptions): boolean => tracerOf(options) !== null;

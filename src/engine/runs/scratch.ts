@@ -15,6 +15,7 @@ const MAX_FILE_BYTES = 32 * 1024 * 1024;
 
 type Facts = { readonly size: number; readonly mtimeMs: number };
 
+/** A copy of a side's folder in which programs run, restored after each run. */
 export class Scratch {
   private laid: Map<string, Facts>;
   /** The result of `written`, for restoring. */

@@ -48,6 +48,7 @@ export function findSandbox(): string | null {
   return found;
 }
 
+/** A command, wrapped in the sandbox where there is one. */
 export type Confinement = { readonly command: readonly string[]; readonly isSandboxed: boolean };
 
 /** The folders that it may write to, and whether it may use the network. */

@@ -5,6 +5,7 @@ import path from "node:path";
 import { languageIn } from "@/core/source/language-of";
 import { type ParsedSource, parseSource } from "@/engine/source/parse";
 
+/** A parsed file with the hash of its text. */
 export type ParsedFile = {
   readonly path: string;
   /** Null where the file cannot be read, or is not UTF-8. */
@@ -28,4 +29,5 @@ export async function parseFiles(root: string, files: readonly string[]): Promis
   return parsed;
 }
 
+/** Hash of a text: 16 hexadecimal digits of SHA-256. */
 export const hashOf = (text: string): string => createHash("sha256").update(text).digest("hex").slice(0, 16);

@@ -12,6 +12,7 @@ import type { FileFacts } from "@/core/survey/file-facts";
 import { snagNames, snagSyntax } from "@/core/survey/snags/index";
 import { packageRoot } from "@/engine/package-root";
 
+/** A file taken apart; lines count from 1. */
 export type ParsedSource = {
   readonly lines: readonly string[];
   readonly sections: readonly Section[];

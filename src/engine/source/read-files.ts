@@ -5,6 +5,7 @@ import { languageIn } from "@/core/source/language-of";
 import type { FileFacts } from "@/core/survey/file-facts";
 import { readFileFacts } from "@/engine/source/parse";
 
+/** Facts of files, with those that could not be read. */
 export type ReadFiles = {
   readonly files: readonly FileFacts[];
   readonly problems: readonly { readonly file: string; readonly line?: number; readonly message: string }[];

@@ -4,6 +4,7 @@ import { environmentFor } from "@/engine/process/environment";
 import { runToEnd } from "@/engine/process/run";
 import { findProgram, resolveProgram } from "@/engine/toolchains/toolchains";
 
+/** A program that a language needs, with its version if it is installed. */
 export type LanguageTool = {
   readonly language: string;
   readonly program: string;

@@ -4,6 +4,7 @@ import { watch } from "chokidar";
 import picomatch from "picomatch";
 import { ALWAYS_IGNORED } from "@/engine/files/tree";
 
+/** A running watch. */
 export type Watcher = { readonly close: () => Promise<void> };
 
 const SETTLE_MS = 60;

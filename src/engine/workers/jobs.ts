@@ -6,7 +6,10 @@ import { parseFiles } from "@/engine/source/parse-files";
 import { readFiles } from "@/engine/source/read-files";
 import { sketchFiles } from "@/engine/source/sketch-files";
 
+/** The functions that worker threads offer. */
 export const JOBS = { alignAnswers, compareAnswers, findFamilies, parseFiles, readFiles, sketchFiles };
 
+/** Name → function. */
 export type Jobs = typeof JOBS;
+/** The name of a job. */
 export type JobName = keyof Jobs;

@@ -21,6 +21,7 @@ type Thread = { readonly worker: Worker; readonly waiting: Map<number, Waiting> 
 /** How many threads work at a time; on two cores the ported code needs one. */
 const THREADS = 2;
 
+/** Threads that run jobs; started on demand, ended when idle. */
 export class WorkerPool {
   private readonly threads: Thread[] = [];
   private count = 0;

@@ -33,6 +33,7 @@ type Looked = {
 const MAX_LOOKED = 4;
 const MAX_UPLOAD_BYTES = 1024 * 1024 * 1024;
 
+/** Sources under inspection, by token. */
 export class BringIn {
   private readonly looked = new Map<string, Looked>();
   private readonly incoming: string;

@@ -5,6 +5,7 @@ import type { FolderView } from "@/api/views";
 import { SideTwinError } from "@/core/errors";
 import { PORT_FILE } from "@/service/port/open-port";
 
+/** Lists folders below the one that the server was started for. */
 export class FolderBrowser {
   constructor(private readonly top: string) {}
 

@@ -11,6 +11,7 @@ import { type Found, sourcesOf } from "@/service/bring-in/found";
 /** So much of each list is shown. */
 const SHOWN = 60;
 
+/** Computes modules, sections and coverage of a draft's port file. */
 export async function effectOf(
   { root, survey }: Found,
   { port, text }: { readonly port: PortFile; readonly text: string },

@@ -6,6 +6,7 @@ import { type Found, languagesOf, plannedLanguages } from "@/service/bring-in/fo
 
 const SHOWN = 40;
 
+/** Converts findings to the record of the page. */
 export function foundView(
   found: Found,
   told: { readonly token: string; readonly from: string; readonly links: readonly string[]; readonly draft: Draft },

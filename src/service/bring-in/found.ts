@@ -91,6 +91,7 @@ function generatedFolders({ survey }: Found): string[] {
   return [...folders].filter(isWhole).map((folder) => `${folder}/**`);
 }
 
+/** Languages that a twin can have. */
 export const plannedLanguages = (): { language: string; title: string }[] =>
   PLANNED_LANGUAGES.map((language) => ({ language, title: languageTitle(language) }));
 

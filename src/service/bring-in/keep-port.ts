@@ -6,6 +6,7 @@ import type { PortFile } from "@/core/formats/port-file";
 import { writeAtomically } from "@/engine/files/write";
 import { openPort, PORT_FILE } from "@/service/port/open-port";
 
+/** A port about to be created. */
 export type PortToKeep = {
   readonly folder: string;
   readonly port: { readonly port: PortFile; readonly text: string };

@@ -24,6 +24,7 @@ import { changedSince, factsOfSources, type SourceFacts } from "@/service/check/
 import { answerOf, type Judged, type JudgedAnswers, judgeOrWait, type Verdict } from "@/service/check/verdict";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
+/** Scope, limits and callbacks of a check. */
 export type CheckOptions = {
   readonly jobs?: number;
   readonly signal?: AbortSignal;
@@ -40,6 +41,7 @@ export type CheckOptions = {
   readonly onPhase?: (phase: "prepare" | "run" | "steady" | "trace") => void;
 };
 
+/** An interpreter that ran in a check. */
 export type Toolchain = {
   readonly side: string;
   readonly language: string;
@@ -47,6 +49,7 @@ export type Toolchain = {
   readonly path: string;
 };
 
+/** The result of a check besides its verdicts. */
 export type CheckEnd = {
   readonly state: "complete" | "stopped";
   readonly seconds: number;

@@ -49,6 +49,7 @@ const without = (record: object, keys: readonly string[]): object =>
       .sort(([one], [other]) => (one < other ? -1 : 1)),
   );
 
+/** Fingerprints of the modules of a port. */
 export class CodeStamps {
   private readonly facts = new Map<string, Promise<FileFacts | null>>();
   private readonly present: ReadonlySet<string>;

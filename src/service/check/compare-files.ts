@@ -9,6 +9,7 @@ import type { DocumentKind } from "@/core/formats/document-kind";
 import type { Divergence } from "@/core/formats/report";
 import { DEFAULT_EQUALITY } from "@/core/values/equality";
 
+/** Two files compared as documents. */
 export type FileComparison = {
   readonly same: boolean;
   readonly as: DocumentKind;

@@ -4,6 +4,7 @@ import { type Family, findFamilies } from "@/core/explain/families";
 import { workers } from "@/engine/workers/worker-pool";
 import { type JudgedAnswers, lengthOfAnswer, type Verdict } from "@/service/check/verdict";
 
+/** A family with its section and twin. */
 export type SectionFamily = Family & {
   readonly twin: string;
   readonly module: string | null;
@@ -32,6 +33,7 @@ type Section = {
   readonly lengths: { differing: number; agreeing: number };
 };
 
+/** Collects differing cases during a check, and groups them at its end. */
 export class FamilyGatherer {
   private readonly sections = new Map<string, Section>();
   private last: Section | null = null;

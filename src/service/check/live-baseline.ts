@@ -9,6 +9,7 @@ import type { Store } from "@/store/open";
 
 const TELL_EVERY_MS = 120;
 
+/** A baseline running in the server. */
 export class LiveBaseline {
   private readonly stopper = new AbortController();
 

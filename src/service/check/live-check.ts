@@ -14,6 +14,7 @@ import { formatDetail, type VerdictToSave } from "@/store/verdicts";
 const SAVE_EVERY_MS = 250;
 const SAVE_AT_MOST = 4000;
 
+/** Where verdicts are saved and sent. */
 export type LiveCheckOptions = {
   readonly portId: string;
   readonly reading: PortReading;
@@ -31,6 +32,7 @@ export type LiveCheckOptions = {
   readonly emit: (event: PortEvent) => void;
 };
 
+/** A check running in the server. */
 export class LiveCheck {
   private readonly stopper = new AbortController();
   private readonly batch: VerdictToSave[] = [];

@@ -10,6 +10,7 @@ import { prepareSide, programOf, sideEnvironment } from "@/service/check/sides";
 import { type Judged, judge } from "@/service/check/verdict";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
+/** Runs single inputs on both sides, for shrinking. */
 export class Prober {
   private readonly original: SideAnswers;
   private readonly twin: SideAnswers;

@@ -14,6 +14,7 @@ import { parseSource } from "@/engine/source/parse";
 import type { Feed, SideAnswers } from "@/service/check/side-answers";
 import type { OpenPort } from "@/service/port/open-port";
 
+/** Executable and proven lines, by module and file. */
 export type ProvenLines = {
   /** File → executable lines, ascending. */
   readonly executable: Readonly<Record<string, readonly number[]>>;

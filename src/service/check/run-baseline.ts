@@ -17,6 +17,7 @@ import { type Prepared, prepareSide, programOf } from "@/service/check/sides";
 import { isSteady } from "@/service/check/steadiness";
 import type { OpenPort } from "@/service/port/open-port";
 
+/** Scope and callbacks of a baseline. */
 export type BaselineOptions = {
   readonly jobs: number;
   readonly signal: AbortSignal;

@@ -14,6 +14,7 @@ import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { type JudgedAnswers, toCaseReport } from "@/service/check/verdict";
 import { type OpenPort, openPort, readCases } from "@/service/port/open-port";
 
+/** Options of a check that ends in a report. */
 export type RunCheckOptions = Omit<CheckOptions, "onVerdict"> &
   CheckScope & {
     readonly onVerdict?: CheckOptions["onVerdict"];
@@ -24,6 +25,7 @@ export type RunCheckOptions = Omit<CheckOptions, "onVerdict"> &
     readonly withCases?: boolean;
   };
 
+/** The report with its verdicts. */
 export type FinishedCheck = {
   readonly report: Report;
   readonly end: CheckEnd;

@@ -8,6 +8,7 @@ import { isSteady, isToRepeat, sampleOf } from "@/service/check/steadiness";
 import type { Verdict } from "@/service/check/verdict";
 import type { OpenPort } from "@/service/port/open-port";
 
+/** What second runs need of the check. */
 export type SecondTerms = {
   readonly open: OpenPort;
   readonly cases: readonly SharedCase[];
@@ -25,6 +26,7 @@ export type SecondTerms = {
 
 type Untraced = { readonly index: number; readonly twin: string; readonly second: PoolAnswer };
 
+/** Second runs of one check. */
 export class SecondRuns {
   /** The original's first answers to the cases that may run again. */
   private readonly firstAnswers: (PoolAnswer | undefined)[] = [];

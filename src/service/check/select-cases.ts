@@ -6,6 +6,7 @@ import { DRIVERS } from "@/engine/drivers/index";
 import { noDriver } from "@/engine/toolchains/toolchains";
 import type { OpenPort } from "@/service/port/open-port";
 
+/** Limits a check to a module, twin or case. */
 export type CheckScope = { readonly module?: string; readonly twin?: string; readonly caseId?: string };
 
 /** Throws SideTwinError for a name that is not there, for no cases at all, and where no case can be run on either side. */

@@ -13,6 +13,7 @@ import { selectCases } from "@/service/check/select-cases";
 import type { Judged } from "@/service/check/verdict";
 import { type OpenPort, openPort, readCases } from "@/service/port/open-port";
 
+/** The case to shrink, and how long to try. */
 export type ShrinkOptions = {
   readonly caseId: string;
   readonly twin?: string;
@@ -22,6 +23,7 @@ export type ShrinkOptions = {
   readonly onBest?: (size: number, tries: number) => void;
 };
 
+/** The smallest case found. */
 export type ShrinkEnd = {
   /** The case as it was, and as small as was found, under a name of its own. */
   readonly from: string;
@@ -36,6 +38,7 @@ export type ShrinkEnd = {
 
 const DEFAULT_SECONDS = 30;
 
+/** Opens a port file and shrinks one of its cases. Throws SideTwinError. */
 export async function shrinkCaseOfFile(file: string, options: ShrinkOptions): Promise<ShrinkEnd> {
   const open = await openPort(file);
   return shrinkPortCase(open, await readCases(open), options);

@@ -18,6 +18,7 @@ import type { OpenPort, OpenSide } from "@/service/port/open-port";
 /** Cases with cached answers compared per turn of the event loop. */
 const PIECE = 500;
 
+/** How the answers of a side are obtained. */
 export type SideTerms = {
   readonly open: OpenPort;
   readonly side: OpenSide;
@@ -36,6 +37,7 @@ export type SideTerms = {
   readonly onVersion: (version: string, program: string) => void;
 };
 
+/** Cases to answer, with their order. */
 export type Feed = {
   readonly order: (item: SharedCase) => Order | null;
   readonly files: (module: PortModule) => readonly string[];
@@ -43,6 +45,7 @@ export type Feed = {
   readonly arrived: (index: number, answer: PoolAnswer, reused: boolean) => void;
 };
 
+/** The answers of one side during a check. */
 export class SideAnswers {
   private pool: Pool | null = null;
   private starting: Promise<Pool> | null = null;

@@ -18,6 +18,7 @@ import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 const PREPARE_TIME_MS = 10 * 60_000;
 
+/** `original`, or the name of a twin. */
 export type SideName = "original" | string;
 
 /** The environment that the port asks for on a side. */

@@ -21,6 +21,7 @@ const SAMPLE_RUNS = 2;
 
 /** Enough that a text in set order or a date that is printed comes out otherwise. */
 export const OTHER_HASHES = fromAllDrivers((driver) => driver.otherHashes);
+/** Environment of second runs: everything that may vary does. */
 export const OTHER_WORLD = { ...OTHER_HASHES, TZ: "Pacific/Chatham", LANG: "de_DE.UTF-8", LC_ALL: "de_DE.UTF-8" };
 
 /** A moment some thirteen months and some hours after the given one. */
@@ -49,6 +50,7 @@ function spread<T>(items: readonly T[], count: number): T[] {
   );
 }
 
+/** What decides how two answers of the original are compared. */
 export type SteadyTerms = Pick<Verdict, "item" | "module" | "section" | "twin">;
 
 /** Whether a second answer equals the first under defaults and allowances. */

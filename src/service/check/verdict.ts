@@ -18,6 +18,7 @@ import { withDefaults } from "@/core/values/equality";
 import { fromNotation } from "@/core/values/value";
 import { workers } from "@/engine/workers/worker-pool";
 
+/** The verdict on one case and twin. */
 export type Verdict = {
   readonly item: SharedCase;
   readonly module: string | null;
@@ -60,12 +61,14 @@ class TextAnswers implements JudgedAnswers {
 /** The result of a case on a side, and whether it came from the cache. */
 export type JudgedResult = SideResult & { readonly text?: string };
 
+/** The parts of a port that decide a verdict. */
 export type JudgeTerms = {
   readonly port: PortFile;
   readonly twin: TwinTerms;
   readonly reused?: { readonly original: boolean; readonly twin: boolean };
 };
 
+/** A verdict with the answers it was made from. */
 export type Judged = { readonly verdict: Verdict; readonly answers: JudgedAnswers };
 
 /** Compares both sides' results of one case. An answer that is not value notation makes the case broken. */
@@ -258,6 +261,7 @@ function asBroken(result: Result): Broken | null {
   return result.kind === "skipped" ? { kind: "broken", why: "would-not-load", what: result.why, lastOutput: "" } : null;
 }
 
+/** Returns the answer of a result; null if there is none. */
 export const answerOf = (result: Result): Answer | null =>
   result.kind === "broken" || result.kind === "skipped" ? null : result;
 

@@ -24,6 +24,7 @@ import type { Store } from "@/store/open";
 
 type FactsWithoutDrift = Omit<PortFacts, "drift">;
 
+/** Drift of the ports of a running server. */
 export class DriftKeeper {
   /** Results per reading and twin, valid until something new is remembered. */
   private readonly found = new WeakMap<

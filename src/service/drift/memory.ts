@@ -13,6 +13,7 @@ import type { OpenPort } from "@/service/port/open-port";
 import type { Store } from "@/store/open";
 import { deleteMemory, listMemory, saveMemory } from "@/store/section-memory";
 
+/** The memory of a port's sections. */
 export class SectionMemory {
   private readonly rows = new Map<string, Remembered>();
   /** Version counter, for caching derived results. */

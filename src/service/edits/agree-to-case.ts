@@ -10,6 +10,7 @@ import type { OpenPort } from "@/service/port/open-port";
 /** More differences than this are not an exception: use an allowance with a pattern. */
 const MAX_DIVERGENCES = 20;
 
+/** A divergence to be allowed, with its two values. */
 export type Agreed = { readonly at: string; readonly original: Json; readonly twin: Json };
 
 /** Returns the ids of the allowances. Throws SideTwinError for an empty reason or too many differences. */

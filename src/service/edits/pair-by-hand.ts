@@ -3,6 +3,7 @@ import { SideTwinError } from "@/core/errors";
 import { editPortFile } from "@/service/port/edit-port-file";
 import type { OpenPort } from "@/service/port/open-port";
 
+/** A pair made by hand. */
 export type ManualPair = {
   readonly module: string;
   /** The twin that the pair is for. */

@@ -9,6 +9,7 @@ export function exitStatusOf({ state, totals, changed }: Pick<Report, "state" | 
   return totals.differ + totals.broken + totals.unsteady > 0 ? 1 : 0;
 }
 
+/** Error code → HTTP status. */
 export const HTTP_STATUS: Readonly<Record<ErrorCode, number>> = {
   "bad-input": 400,
   "not-found": 404,
@@ -24,6 +25,7 @@ export const HTTP_STATUS: Readonly<Record<ErrorCode, number>> = {
   internal: 500,
 };
 
+/** Error code → exit status. */
 export const EXIT_STATUS: Readonly<Record<ErrorCode, number>> = {
   "bad-input": 2,
   "not-found": 2,

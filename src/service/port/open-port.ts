@@ -10,13 +10,16 @@ import { readText } from "@/engine/files/text";
 import { listFiles } from "@/engine/files/tree";
 import { findLeftFiles } from "@/service/port/pair-files";
 
+/** The name of port files. */
 export const PORT_FILE = "side-twin.json";
 
+/** A side with its absolute folder and files. */
 export type OpenSide<Side extends PortSide = PortSide> = Side & {
   readonly folder: string;
   readonly files: readonly string[];
 };
 
+/** A port file with the files of its sides. */
 export type OpenPort = {
   /** The port file and its folder, absolute. */
   readonly file: string;

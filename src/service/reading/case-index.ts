@@ -17,6 +17,7 @@ export type ModuleCases = {
   readonly bySection: ReadonlyMap<string, Totals>;
 };
 
+/** Cases of a reading by module and section. */
 export type CaseIndex = {
   /** Case → the last word on it. */
   readonly verdictOf: ReadonlyMap<string, VerdictRow>;

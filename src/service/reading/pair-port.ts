@@ -12,6 +12,7 @@ import { readText } from "@/engine/files/text";
 import { type ParsedSource, parseSource } from "@/engine/source/parse";
 import { type OpenPort, openPort } from "@/service/port/open-port";
 
+/** A module with its section pairs per twin. */
 export type PairedModule = {
   readonly name: string;
   readonly original: readonly string[];
@@ -20,6 +21,7 @@ export type PairedModule = {
   readonly sections: readonly SectionPair[];
 };
 
+/** A parsed source with its path and language. */
 export type PlacedSource = ParsedSource & { readonly file: string; readonly language: string | null };
 
 /** Every module of a port, on its first twin or the one that is named. Throws SideTwinError. */
@@ -50,6 +52,7 @@ export async function pairPort(file: string, twinName?: string): Promise<{ modul
   };
 }
 
+/** The sources of a module on both sides. */
 export type BothSources = { readonly original: readonly PlacedSource[]; readonly twin: readonly PlacedSource[] };
 
 /** Sources of a twin that belong to no module. */

@@ -13,6 +13,7 @@ import { type ReadSource, SourceReader } from "@/service/reading/source-reader";
 import { FactsCache } from "@/service/reading/survey-folder";
 import type { Reading } from "@/store/ports";
 
+/** A module as read from disk. */
 export type ReadModule = PortModule & {
   readonly originalSources: readonly ReadSource[];
   readonly twinSources: Readonly<Record<string, readonly ReadSource[]>>;
@@ -21,6 +22,7 @@ export type ReadModule = PortModule & {
   readonly needs: readonly string[];
 };
 
+/** A reading of a port's folders. */
 export type PortReading = {
   readonly open: OpenPort;
   readonly cases: readonly SharedCase[];

@@ -9,6 +9,7 @@ import { workers } from "@/engine/workers/worker-pool";
 import type { PlacedSource } from "@/service/reading/pair-port";
 import { type FactsCache, sourcesOf } from "@/service/reading/survey-folder";
 
+/** A source with the hash of its text. */
 export type ReadSource = PlacedSource & { readonly hash: string };
 
 type Kept = { readonly stamp: string; readonly source: ReadSource };
@@ -18,6 +19,7 @@ const MANY = 24;
 /** Files that one thread takes at a time. */
 const SHARE = 40;
 
+/** Reads sources, re-parsing only changed files. */
 export class SourceReader {
   private readonly kept = new Map<string, Kept>();
 

@@ -13,6 +13,7 @@ import { decode, type ReadFiles } from "@/engine/source/read-files";
 import { workers } from "@/engine/workers/worker-pool";
 import { sameItems } from "@/service/port/same-items";
 
+/** The survey of a folder, with files that could not be read. */
 export type FolderSurvey = Survey & { readonly root: string; readonly problems: ReadFiles["problems"] };
 
 /** Source files that one thread takes at a time, by their bytes. */
@@ -23,6 +24,7 @@ const MAX_TEXT_BYTES = 1024 * 1024;
 const NO_TEXT =
   /\.(png|jpe?g|gif|webp|ico|pdf|zip|gz|bz2|xz|jar|class|o|so|a|dll|exe|wasm|pyc|woff2?|ttf|mp[34]|sqlite|db|bin|map|lock)$|(^|\/)(package-lock\.json|LICENSE.*|COPYING.*)$/i;
 
+/** Files to ignore, and the cache to use. */
 export type SurveyOptions = {
   readonly ignore?: readonly string[] | undefined;
   /** Known facts by path; only changed files are read again. */
@@ -104,6 +106,7 @@ export class FactsCache {
   }
 }
 
+/** A source file by path, with its language. */
 export type SourceFile = { readonly path: string; readonly language: string };
 
 /** The files of a list that are read as code. */

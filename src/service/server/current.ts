@@ -7,6 +7,7 @@ import type { Workbench } from "@/service/server/workbench";
 const HOLDER = Symbol.for("side-twin.workbench");
 type Holder = { [HOLDER]?: Workbench };
 
+/** Called once, when the server starts. */
 export function setCurrentWorkbench(workbench: Workbench): void {
   (globalThis as Holder)[HOLDER] = workbench; // a key of our own, read only below
 }

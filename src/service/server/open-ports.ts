@@ -10,6 +10,7 @@ import { listChecks, listProven } from "@/store/checks";
 import type { Store } from "@/store/open";
 import { findPort, type PortRow } from "@/store/ports";
 
+/** The readings of listed ports. */
 export class OpenPorts {
   private readonly readers = new Map<string, PortReader>();
   private readonly surveys = new Map<string, FactsCache>();

@@ -26,6 +26,7 @@ function requireSection(name: string | null, sources: readonly ReadSource[], sid
   });
 }
 
+/** Edits of a port's files from the screens. */
 export class PortEditor {
   constructor(
     private readonly ports: OpenPorts,

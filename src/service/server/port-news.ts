@@ -7,6 +7,7 @@ import type { OpenPorts } from "@/service/server/open-ports";
 
 type Listener = (event: PortEvent) => void;
 
+/** Events of ports. */
 export class PortNews {
   private readonly listeners = new Map<string, Set<Listener>>();
   private readonly watchers = new Map<string, Watcher>();

@@ -26,6 +26,7 @@ const LARGE_HEAP = 300 * 1024 * 1024;
 /** Options of a check: `fresh` uses no cached answer, `resume` names an interrupted check. */
 type StartOptions = CheckScope & { readonly fresh?: boolean; readonly resume?: string };
 
+/** Checks and baselines of ports, at most one of them at a time per port, and what is recorded when one ends or files are saved. */
 export class PortRuns {
   /** The check or baseline that runs, by port: one at a time. */
   private readonly running = new Map<string, LiveCheck | LiveBaseline>();

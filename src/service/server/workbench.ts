@@ -56,6 +56,7 @@ const SHRINK_SECONDS = 15;
 /** How long a view waits for a survey before it is shown without. */
 const SURVEY_WAIT_MS = 500;
 
+/** The running server's operations. */
 export class Workbench {
   private readonly ports: OpenPorts;
   readonly news: PortNews;

@@ -15,6 +15,7 @@ import type { PortFacts } from "@/service/views/port-facts";
 import { isStale, linesOf, moduleViews, portCard, sectionTotals } from "@/service/views/port-views";
 import type { ProvenRow } from "@/store/checks";
 
+/** Colours of the sources that are shown. */
 export type Colours = ReadonlyMap<ReadSource, BenchFile["spans"]>;
 
 /** One module as facing pages. */

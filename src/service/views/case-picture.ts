@@ -5,6 +5,7 @@ import { differencePicture, readPicture } from "@/core/compare/picture";
 import { SideTwinError } from "@/core/errors";
 import type { CaseDetail } from "@/store/verdicts";
 
+/** Which picture: see the route. */
 export type PictureWanted = {
   readonly caseId: string;
   readonly twin: string;

@@ -5,6 +5,7 @@ import type { CheckRow, ProvenRow } from "@/store/checks";
 import type { PortRow } from "@/store/ports";
 import type { VerdictRow } from "@/store/verdicts";
 
+/** Everything known about a port and one of its twins, from which its views are computed. */
 export type PortFacts = {
   readonly row: PortRow;
   readonly reading: PortReading;

@@ -45,6 +45,7 @@ export function orderView(
   };
 }
 
+/** Every module of the port, in the order of the port file. */
 export function moduleViews(facts: PortFacts): ModuleView[] {
   const { reading, twin } = facts;
   const index = caseIndex(facts);
@@ -189,6 +190,7 @@ function moduleBar(facts: PortFacts, module: ReadModule): BarSegment[] {
   });
 }
 
+/** Executable and proven lines of a source; null if not measured or out of date. */
 export function linesOf(facts: PortFacts, module: ReadModule, source: ReadSource) {
   const row = provenRows(facts)
     .get(module.name)
@@ -208,6 +210,7 @@ export function sectionTotals(facts: PortFacts, module: ReadModule): Map<string,
   return totals;
 }
 
+/** Summarises the port from its modules. */
 export function portCard(facts: PortFacts, modules: readonly ModuleView[]): PortCard {
   const { reading, row } = facts;
   const measured = modules.filter((module) => module.provenLines !== null);

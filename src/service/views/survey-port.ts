@@ -18,6 +18,7 @@ import { moduleViews, portCard } from "@/service/views/port-views";
 export const surveyOriginal = (open: OpenPort, known: FactsCache): Promise<FolderSurvey> =>
   surveyFolder(open.original.folder, { ignore: open.original.ignore, known });
 
+/** Combines a survey with the port's state. */
 export function surveyView(facts: PortFacts, survey: FolderSurvey): SurveyView {
   const modules = moduleViews(facts);
   const { reading } = facts;

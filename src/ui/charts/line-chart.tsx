@@ -13,6 +13,7 @@ import { useEffect, useRef } from "react";
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale, Tooltip);
 
+/** One line of the chart. */
 export type Line = {
   readonly label: string;
   readonly unit: string;

@@ -7,6 +7,7 @@ import { Fragment } from "react";
 import styles from "@/ui/frame/strip.module.css";
 import type { Key } from "@/ui/state/use-keys";
 
+/** Lists the keys that work in the view. */
 export function KeysHelp({ open, keys, onClose }: { open: boolean; keys: readonly Key[]; onClose: () => void }) {
   return (
     <Dialog open={open} onClose={onClose} aria-labelledby="keys-title">

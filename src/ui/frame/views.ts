@@ -1,7 +1,9 @@
 /** The views of a port, in the order of the work: one line each. The strip links to them and their keys hold everywhere. */
 
+/** The views by name. */
 export type ViewName = "ports" | "baseline" | "survey" | "order" | "bench" | "cases";
 
+/** One view. */
 export type ViewEntry = {
   readonly name: ViewName;
   readonly title: string;
@@ -13,6 +15,7 @@ export type ViewEntry = {
   readonly needsModule?: boolean;
 };
 
+/** All views, in the order of the work. */
 export const VIEWS: readonly ViewEntry[] = [
   { name: "ports", title: "Ports", key: "P", path: null },
   { name: "baseline", title: "Baseline", key: "B", path: "baseline" },

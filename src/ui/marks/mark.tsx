@@ -47,6 +47,7 @@ export function MarkSprite() {
   );
 }
 
+/** A mark with its words; pale if the verdict is out of date. */
 export function Mark({ mark, size = 12, stale = false }: { mark: MarkName; size?: number; stale?: boolean }) {
   const words = stale ? `${MARK_WORDS[mark]}, out of date` : MARK_WORDS[mark];
   return (
@@ -63,4 +64,5 @@ export function Mark({ mark, size = 12, stale = false }: { mark: MarkName; size?
   );
 }
 
+/** The colour of a mark, as a custom property. */
 export const markColour = (mark: MarkName): string => COLOURS[mark];

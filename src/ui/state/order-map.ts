@@ -5,6 +5,7 @@ import { isDone } from "@/core/progress/done";
 
 /** How close the map is looked at: bars with words, names with short bars, or bars alone. */
 export type Zoom = 0 | 1 | 2;
+/** Zoom levels of the Order, closest first. */
 export const ZOOMS = ["bars", "names", "marks"] as const;
 
 /** The closest zoom at which a port of this size is still seen as a whole. */

@@ -4,6 +4,7 @@ import type { Mark } from "@/api/case-listing";
 import type { PortEvent } from "@/api/port-event";
 import type { ErrorRecord } from "@/core/errors";
 
+/** The state of a port's check. */
 export type RunningCheck = {
   readonly running: boolean;
   readonly phase: string | null;
@@ -15,6 +16,7 @@ export type RunningCheck = {
   readonly problem: ErrorRecord | null;
 };
 
+/** Nothing runs, and nothing has been reported. */
 export const NO_CHECK: RunningCheck = {
   running: false,
   phase: null,
@@ -32,6 +34,7 @@ export type StreamEvent = PortEvent | { readonly type: "another" };
 export const changesViews = ({ type }: PortEvent): boolean =>
   type === "hello" || type === "ended" || type === "baseline-ended" || type === "files";
 
+/** Applies an event. */
 export function reduceCheck(state: RunningCheck, event: StreamEvent): RunningCheck {
   switch (event.type) {
     case "another":

@@ -1,6 +1,7 @@
 "use client";
 import { useLayoutEffect, useRef } from "react";
 
+/** A key with its meaning. */
 export type Key = {
   readonly key: string;
   readonly shows?: string;

@@ -17,6 +17,7 @@ export type CheckScope = {
   readonly resume?: string;
 };
 
+/** The state of a port's check, with actions. */
 export type PortEvents = RunningCheck & {
   /** False while the connection to the server is lost. */
   readonly connected: boolean;

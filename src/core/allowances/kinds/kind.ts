@@ -29,6 +29,7 @@ export type Whole = {
 /** A narrower setting that excuses the same, and why it is proposed. */
 export type Tightened<Setting> = { readonly setting: Setting; readonly advice: string };
 
+/** The contract of a kind. Entries are data and pure functions, and know no other entry. */
 export type AllowanceKind<Key extends keyof Allow> = {
   readonly key: Key;
   readonly title: string;

@@ -22,6 +22,7 @@ type Entry<T> = {
   readonly staysQuiet: readonly DocumentPair[];
 };
 
+/** A comparer as the registry holds it, its content type hidden. */
 export type Comparer = Omit<Entry<never>, "read" | "compare" | "show"> & {
   /** Whether a document can be read as this kind. */
   readonly reads: (document: Document, asked: boolean) => boolean;

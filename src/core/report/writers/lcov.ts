@@ -1,5 +1,6 @@
 /** Proven lines in LCOV's trace file form, which editors and coverage services read (geninfo(1), "FILES"). */
 
+/** Coverage of one file. */
 export type LineCoverage = {
   readonly executable: Readonly<Record<string, readonly number[]>>;
   readonly proven: Readonly<Record<string, readonly number[]>>;

@@ -59,6 +59,7 @@ export const c: SourceLanguage = {
   comments: SLASH_COMMENTS,
 };
 
+/** Finds `#include` lines; quoted ones are looked up beside the file. */
 export function includes({ find }: TreeNodes): Import[] {
   return find("preproc_include").flatMap((node) => {
     const path = node?.childForFieldName("path");

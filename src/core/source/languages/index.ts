@@ -12,6 +12,7 @@ import { rust } from "@/core/source/languages/rust";
 import { tsx, typescript } from "@/core/source/languages/typescript";
 import type { SourceLanguage } from "@/core/source/section";
 
+/** All languages that are read. */
 export const LANGUAGES: readonly SourceLanguage[] = [
   python,
   javascript,

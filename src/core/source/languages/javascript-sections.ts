@@ -8,6 +8,7 @@ import { childrenOf, type FoundSection, linesOf } from "@/core/source/section";
 
 const FUNCTIONS = new Set(["arrow_function", "function_expression", "generator_function"]);
 
+/** Returns the sections of a file. Linear in its tree. */
 export function findSections(root: Node): FoundSection[] {
   const sections = sectionsIn(root);
   const made = prototypesIn(root);

@@ -25,6 +25,7 @@ type Props = {
   readonly onLeave: () => void;
 };
 
+/** Chooses a folder, git revision or zip. */
 export function ChooseSource({ onFound, onPort, onLeave }: Props) {
   const [kind, setKind] = useState<(typeof KINDS)[number][0]>("folder");
   const [folder, setFolder] = useState<string | null>(null);

@@ -6,6 +6,7 @@ import type { Draft } from "@/core/bring-in/draft";
 import type { ErrorRecord } from "@/core/errors";
 import { ApiError, ask, recordOf } from "@/ui/api";
 
+/** A draft with its effect and edits. */
 export type DraftState = {
   readonly draft: Draft;
   readonly effect: EffectView | null;

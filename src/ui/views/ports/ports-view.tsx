@@ -19,6 +19,7 @@ import { useView } from "@/ui/state/use-view";
 import { TwinBar } from "@/ui/twin-bar/twin-bar";
 import styles from "@/ui/views/ports/ports.module.css";
 
+/** All ports, the first view. */
 export function PortsView() {
   const router = useRouter();
   const { data, error, reload } = useView(ROUTES.ports, {});

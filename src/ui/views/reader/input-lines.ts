@@ -3,6 +3,7 @@ import { quote } from "@/core/cases/reproducer";
 import type { SharedCase, Step } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 
+/** Formats a case's input as lines of pseudo-code. */
 export function inputLines(item: SharedCase): string[] {
   if ("call" in item) return [`${item.call}(${formatArguments(item.args, item.kwargs)})`];
   if ("steps" in item) return item.steps.map(formatStep);
