@@ -1,9 +1,9 @@
 /**
  * `npm run mutate [COUNT] [SEED] [FOLDER]`: changes one place of `src/core` or `src/engine` at a time, in a copy, and runs
- * the tests of the same folder. Prints which changes no test noticed. Places are spread evenly over folders, by the seed.
+ * the tests of the same folder, then those of its layer. Prints which changes no test noticed. Places are spread evenly over folders, by the seed.
  */
 import { spawnSync } from "node:child_process";
-import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
+import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import path from "node:path";
@@ -51,21 +51,25 @@ process.stdout.write(
 for (const { file, line, operator, text } of survivors)
   process.stdout.write(`  ${file}:${line}  ${operator}  → ${text.slice(0, 60)}\n`);
 
+/** The room's own tests first, as they are quick; then those of the whole layer. */
 function passes(file: string): boolean {
-  const run = spawnSync(
-    process.execPath,
-    ["node_modules/vitest/vitest.mjs", "run", "--bail=1", "--reporter=dot", ...testsFor(file)],
-    { cwd: copy, stdio: "ignore", timeout: TIME_LIMIT_MS, env: { ...process.env, SIDE_TWIN_HOME: copy } },
-  );
-  return run.status === 0;
+  return testsFor(file).every((tests) => {
+    const run = spawnSync(
+      process.execPath,
+      ["node_modules/vitest/vitest.mjs", "run", "--bail=1", "--reporter=dot", ...tests],
+      { cwd: copy, stdio: "ignore", timeout: TIME_LIMIT_MS, env: { ...process.env, SIDE_TWIN_HOME: copy } },
+    );
+    return run.status === 0;
+  });
 }
 
-/** The tests of the file's own room: `src/core/compare`, `src/engine/files`; of the layer where the room has none. */
-function testsFor(file: string): string[] {
+/** `src/core/compare` and then `src/core`; reading sources is tested through the parser in `src/engine/source`. */
+function testsFor(file: string): string[][] {
   const parts = file.split("/");
   const room = parts.slice(0, 3).join("/");
+  const layer = file.startsWith("src/core/") ? ["src/core", "src/engine/source"] : ["src/engine"];
   const tests = spawnSync("git", ["ls-files", room], { cwd: root, encoding: "utf8" }).stdout;
-  return [/\.test\.ts/.test(tests) && existsSync(path.join(root, room)) ? room : parts.slice(0, 2).join("/")];
+  return /\.test\.ts/.test(tests) ? [[room], layer] : [layer];
 }
 
 function mutantsIn(file: string): Placed[] {

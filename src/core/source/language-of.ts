@@ -1,44 +1,24 @@
-/** The language of a file by its ending. */
+/** The language of a file by its extension, and the titles of languages. */
+import { LANGUAGES } from "@/core/source/languages/index";
+import type { SourceLanguage } from "@/core/source/section";
 
-const ENDINGS: Readonly<Record<string, string>> = {
-  py: "python",
-  pyi: "python",
-  js: "javascript",
-  mjs: "javascript",
-  cjs: "javascript",
-  jsx: "javascript",
-  ts: "typescript",
-  mts: "typescript",
-  cts: "typescript",
-  tsx: "tsx",
-  java: "java",
-  c: "c",
-  h: "c",
-  cc: "cpp",
-  cpp: "cpp",
-  cxx: "cpp",
-  hpp: "cpp",
-  hh: "cpp",
-  hxx: "cpp",
-  inl: "cpp",
-  ipp: "cpp",
-  tpp: "cpp",
-  cs: "csharp",
-  go: "go",
-  rs: "rust",
-  rb: "ruby",
-  php: "php",
-  sh: "bash",
-  bash: "bash",
-  css: "css",
-  pl: "perl",
-  pm: "perl",
-};
+/** Languages that are counted, though their sections are not read. */
+const UNREAD: readonly Pick<SourceLanguage, "name" | "title" | "endings">[] = [
+  { name: "bash", title: "Shell", endings: ["sh", "bash"] },
+  { name: "css", title: "CSS", endings: ["css"] },
+  { name: "perl", title: "Perl", endings: ["pl", "pm"] },
+];
+
+const KNOWN = [...LANGUAGES, ...UNREAD];
+
+const ENDINGS: ReadonlyMap<string, string> = new Map(
+  KNOWN.flatMap(({ name, endings }) => endings.map((ending) => [ending, name] as const)),
+);
 
 /** Null for a file that is not source code that we know. */
 export function languageOf(file: string): string | null {
   const ending = /\.([^./]+)$/.exec(file)?.[1]?.toLowerCase();
-  return ending === undefined ? null : (ENDINGS[ending] ?? null);
+  return ending === undefined ? null : (ENDINGS.get(ending) ?? null);
 }
 
 const COMMENTS = /\/\*[\s\S]*?\*\/|\/\/.*/g;
@@ -56,23 +36,7 @@ export function languageIn(file: string, text: string): string | null {
   return CPP.test(text.replace(COMMENTS, "")) ? "cpp" : "c";
 }
 
-const TITLES: Readonly<Record<string, string>> = {
-  python: "Python",
-  javascript: "JavaScript",
-  typescript: "TypeScript",
-  tsx: "TypeScript",
-  java: "Java",
-  c: "C",
-  cpp: "C++",
-  csharp: "C#",
-  go: "Go",
-  rust: "Rust",
-  ruby: "Ruby",
-  php: "PHP",
-  bash: "Shell",
-  css: "CSS",
-  perl: "Perl",
-};
+const TITLES: ReadonlyMap<string, string> = new Map(KNOWN.map(({ name, title }) => [name, title]));
 
 /** A language as people write it. */
-export const languageTitle = (language: string): string => TITLES[language] ?? language;
+export const languageTitle = (language: string): string => TITLES.get(language) ?? language;

@@ -2,6 +2,7 @@
  * Detects whether code can depend on anything but its own text and input; only then may its answers be reused while the
  * text is unchanged. Anything not known to be pure counts as impure.
  */
+import { findLanguage } from "@/core/source/languages/index";
 
 type OutsideWorld = {
   /** Modules of the platform that answer from their arguments alone. */
@@ -72,6 +73,6 @@ export function furtherReach(one: Reach, other: Reach): Reach {
 
 /** Comments out of the way, roughly: a text in quotes that looks like one only makes us more careful. */
 function withoutComments(language: string, text: string): string {
-  if (language === "python") return text.replace(/^\s*#.*$/gm, "");
+  if (findLanguage(language)?.comments.some(([start]) => start === "#")) return text.replace(/^\s*#.*$/gm, "");
   return text.replace(/\/\*[\s\S]*?\*\//g, "").replace(/^\s*\/\/.*$/gm, "");
 }

@@ -48,7 +48,16 @@ export type TreeNodes = {
 /** How one language's syntax trees are read. To add a language is one such file and a line in `index.ts`. */
 export type SourceLanguage = {
   readonly name: string;
+  /** As people write it. */
   readonly title: string;
+  /** Extensions of its files, without the dot, in lower case. */
+  readonly endings: readonly string[];
+  /** Blocks are marked by indentation. */
+  readonly blocksByIndentation?: boolean;
+  /** Calls can name their arguments, so that one in the middle may be left out. */
+  readonly namedArguments?: boolean;
+  /** Names of methods that initialise an object; its class is what makes one. */
+  readonly makers?: readonly string[];
   /** The grammar's file: its name in the package of grammars, or a package and a file of its own. */
   readonly grammar: string;
   readonly colours: ColourTypes;

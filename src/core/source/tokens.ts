@@ -11,9 +11,6 @@ const QUOTED = [
   "`(?:[^`\\\\]|\\\\[\\s\\S])*`",
 ];
 
-/** Languages whose blocks are their indentation. */
-const BY_INDENTATION = new Set(["python"]);
-
 type TokenGrammar = { readonly pattern: RegExp; readonly isComment: (token: string) => boolean };
 
 const grammars = new Map<string | null, TokenGrammar>();
@@ -41,7 +38,7 @@ export function tokensOf(text: string, languageName: string | null): string {
   const { pattern, isComment } = grammarOf(languageName);
   const tokens: string[] = [];
   const depths: number[] = [];
-  const isIndented = languageName !== null && BY_INDENTATION.has(languageName);
+  const isIndented = languageName !== null && findLanguage(languageName)?.blocksByIndentation === true;
   let open = 0;
   let line = -1;
   for (const match of text.matchAll(pattern)) {

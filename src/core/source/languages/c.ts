@@ -15,6 +15,7 @@ import {
 export const c: SourceLanguage = {
   name: "c",
   title: "C",
+  endings: ["c", "h"],
   grammar: "tree-sitter-c/tree-sitter-c.wasm",
   colours: {
     texts: ["string_literal", "char_literal", "system_lib_string"],

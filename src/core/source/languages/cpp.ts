@@ -6,6 +6,7 @@ export const cpp: SourceLanguage = {
   ...c,
   name: "cpp",
   title: "C++",
+  endings: ["cc", "cpp", "cxx", "hpp", "hh", "hxx", "inl", "ipp", "tpp"],
   grammar: "tree-sitter-cpp.wasm",
   colours: {
     texts: ["string_literal", "raw_string_literal", "char_literal", "system_lib_string"],

@@ -30,6 +30,8 @@ const METHODS = new Set([
 export const csharp: SourceLanguage = {
   name: "csharp",
   title: "C#",
+  endings: ["cs"],
+  namedArguments: true,
   grammar: "tree-sitter-c-sharp.wasm",
   colours: {
     texts: [

@@ -15,6 +15,7 @@ import {
 export const go: SourceLanguage = {
   name: "go",
   title: "Go",
+  endings: ["go"],
   grammar: "tree-sitter-go.wasm",
   colours: {
     texts: ["interpreted_string_literal", "raw_string_literal", "rune_literal"],

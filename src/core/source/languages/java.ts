@@ -21,6 +21,7 @@ const CLASSES = new Set([
 export const java: SourceLanguage = {
   name: "java",
   title: "Java",
+  endings: ["java"],
   grammar: "tree-sitter-java.wasm",
   colours: {
     texts: ["string_literal", "character_literal"],

@@ -66,6 +66,8 @@ const NOT_RUN = new Set([
 export const javascript: SourceLanguage = {
   name: "javascript",
   title: "JavaScript",
+  endings: ["js", "mjs", "cjs", "jsx"],
+  makers: ["constructor"],
   grammar: "tree-sitter-javascript.wasm",
   colours: {
     texts: ["string", "template_string", "regex"],

@@ -19,6 +19,8 @@ const INCLUDES = ["require_expression", "require_once_expression", "include_expr
 export const php: SourceLanguage = {
   name: "php",
   title: "PHP",
+  endings: ["php"],
+  namedArguments: true,
   grammar: "tree-sitter-php.wasm",
   colours: {
     texts: ["string", "encapsed_string", "heredoc", "nowdoc", "shell_command_expression"],

@@ -28,6 +28,10 @@ const BRANCHES = [
 export const python: SourceLanguage = {
   name: "python",
   title: "Python",
+  endings: ["py", "pyi"],
+  blocksByIndentation: true,
+  namedArguments: true,
+  makers: ["__init__"],
   grammar: "tree-sitter-python.wasm",
   colours: {
     texts: ["string"],

@@ -59,6 +59,8 @@ const CONSTANTS: Readonly<Record<string, readonly string[]>> = {
 export const ruby: SourceLanguage = {
   name: "ruby",
   title: "Ruby",
+  endings: ["rb"],
+  namedArguments: true,
   grammar: "tree-sitter-ruby.wasm",
   colours: {
     texts: [

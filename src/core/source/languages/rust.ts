@@ -15,6 +15,7 @@ import {
 export const rust: SourceLanguage = {
   name: "rust",
   title: "Rust",
+  endings: ["rs"],
   grammar: "tree-sitter-rust.wasm",
   colours: {
     texts: ["string_literal", "raw_string_literal", "char_literal"],

@@ -6,6 +6,8 @@ export const typescript: SourceLanguage = {
   ...javascript,
   name: "typescript",
   title: "TypeScript",
+  endings: ["ts", "mts", "cts"],
+  makers: ["constructor"],
   grammar: "tree-sitter-typescript.wasm",
   colours: {
     texts: ["string", "template_string", "regex"],
@@ -16,4 +18,10 @@ export const typescript: SourceLanguage = {
   },
 };
 
-export const tsx: SourceLanguage = { ...typescript, name: "tsx", title: "TSX", grammar: "tree-sitter-tsx.wasm" };
+export const tsx: SourceLanguage = {
+  ...typescript,
+  name: "tsx",
+  title: "TypeScript",
+  endings: ["tsx"],
+  grammar: "tree-sitter-tsx.wasm",
+};

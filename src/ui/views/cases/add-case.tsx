@@ -12,6 +12,7 @@ import { composeCall, composeMethod, type Filled, readField } from "@/core/cases
 import { freeId } from "@/core/cases/free-id";
 import { type ErrorRecord, toErrorRecord } from "@/core/errors";
 import { parseCaseLines } from "@/core/formats/case-line";
+import { findLanguage, LANGUAGES } from "@/core/source/languages/index";
 import { ApiError, ask } from "@/ui/api";
 import { Problem } from "@/ui/frame/problem";
 import styles from "@/ui/views/cases/add-case.module.css";
@@ -22,9 +23,6 @@ type Props = {
   readonly onClose: () => void;
   readonly onAdded: (id: string) => void;
 };
-
-/** Named arguments can be left out in the middle only where the language of the original has them. */
-const WITH_NAMED = new Set(["python", "ruby", "php", "csharp"]);
 
 /** Adds a case by hand: by parameters of a section, or as a line of JSON. */
 export function AddCase({ data, taken, onClose, onAdded }: Props) {
@@ -47,7 +45,7 @@ export function AddCase({ data, taken, onClose, onAdded }: Props) {
     id,
     module,
     section: section?.name ?? "",
-    hasNamed: WITH_NAMED.has(data.port.original),
+    hasNamed: findLanguage(data.port.original)?.namedArguments === true,
     fields: filled(params, "of "),
   };
   const composed =
@@ -128,7 +126,9 @@ export function AddCase({ data, taken, onClose, onAdded }: Props) {
 const callable = (sections: readonly CallableSection[], module: string): CallableSection[] =>
   sections.filter((section) => section.module === module && section.kind !== "class" && !isMaking(section));
 
-const isMaking = ({ name }: CallableSection): boolean => /\.(__init__|constructor)$/.test(name);
+const MAKERS = new Set(LANGUAGES.flatMap(({ makers = [] }) => makers));
+
+const isMaking = ({ name }: CallableSection): boolean => MAKERS.has(name.split(".").at(-1) ?? "") && name.includes(".");
 
 function paramsOfMaking(sections: readonly CallableSection[], method: CallableSection): readonly string[] {
   const owner = method.name.split(".")[0];
