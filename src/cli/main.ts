@@ -2,9 +2,14 @@
 import { Command, CommanderError } from "commander";
 import { checkCommand } from "@/cli/check";
 import { compareCommand } from "@/cli/compare";
+import { journalCommand } from "@/cli/journal";
+import { diagnoseCommand, ladderCommand } from "@/cli/ladder";
 import { pairCommand } from "@/cli/pair";
+import { applyCommand, phrasesCommand } from "@/cli/phrases";
 import { shrinkCommand } from "@/cli/shrink";
+import { snapshotsCommand, undoCommand } from "@/cli/snapshots";
 import { surveyCommand } from "@/cli/survey";
+import { testsCommand } from "@/cli/tests";
 import { formatError, toErrorRecord } from "@/core/errors";
 import { EXIT_STATUS } from "@/service/port/exit-status";
 import { readVersion } from "@/service/port/version";
@@ -20,7 +25,21 @@ async function main(argv: readonly string[]): Promise<void> {
   const server = wantsServer || argv.length < 4 ? await import("@/cli/serve") : null;
   for (const command of server ? [server.serveCommand(), server.demoCommand()] : [])
     program.addCommand(command.exitOverride());
-  for (const command of [checkCommand(), compareCommand(), surveyCommand(), pairCommand(), shrinkCommand()])
+  for (const command of [
+    checkCommand(),
+    compareCommand(),
+    surveyCommand(),
+    pairCommand(),
+    shrinkCommand(),
+    diagnoseCommand(),
+    ladderCommand(),
+    testsCommand(),
+    phrasesCommand(),
+    applyCommand(),
+    snapshotsCommand(),
+    undoCommand(),
+    journalCommand(),
+  ])
     program.addCommand(command.exitOverride());
   await program.parseAsync([...argv]);
 }

@@ -58,6 +58,97 @@ const hookupSchema = z.strictObject({
     .optional(),
 });
 
+/** Names of the readers of diagnostics; each is a file in `core/diagnostics/readers`. */
+export const READER_NAMES = [
+  "tsc",
+  "gcc",
+  "javac",
+  "rustc-json",
+  "go",
+  "python",
+  "mypy",
+  "eslint-json",
+  "ruby",
+  "php",
+  "sarif",
+  "pattern",
+] as const;
+
+const checkCommandSchema = z
+  .strictObject({ command, reads: z.enum(READER_NAMES), pattern: z.string().min(1).optional() })
+  .refine(
+    ({ reads, pattern }) => reads !== "pattern" || pattern !== undefined,
+    'A check that "reads" a "pattern" needs the pattern beside it',
+  )
+  .refine(({ pattern }) => pattern === undefined || isPattern(pattern), "This is not a regular expression");
+
+function isPattern(pattern: string): boolean {
+  try {
+    return new RegExp(pattern, "u") instanceof RegExp;
+  } catch {
+    // The engine's message describes its own syntax; the schema names the place.
+    return false;
+  }
+}
+
+const rungSchema = z
+  .strictObject({
+    name: z.string().min(1),
+    /** What one has when it is reached, in words. */
+    gain: z.string().optional(),
+    /** Limits the rung to one twin. */
+    twin: z.string().min(1).optional(),
+    check: checkCommandSchema.optional(),
+    cases: z.literal("agree").optional(),
+    /** The share of executable lines that agreeing cases run, from 0 to 1. */
+    proven: z.number().min(0).max(1).optional(),
+    leftovers: z.literal("none").optional(),
+    tests: z.literal("same").optional(),
+    command: command.optional(),
+  })
+  .refine(
+    (rung) => [rung.check, rung.cases, rung.proven, rung.leftovers, rung.tests, rung.command].some(Boolean),
+    "A rung needs a condition: check, cases, proven, leftovers, tests or command",
+  );
+
+/** Names of the readers of test results. */
+export const TEST_READER_NAMES = ["junit", "tap", "unittest", "go-json", "pattern"] as const;
+
+const suiteSchema = z
+  .strictObject({
+    command,
+    reads: z.enum(TEST_READER_NAMES),
+    /** Where the results are written, relative to the side's root; the command's output where it is left out. */
+    file: z.string().min(1).optional(),
+    /** Line by line, with named groups `name` and `result`. */
+    pattern: z.string().min(1).optional(),
+  })
+  .refine(
+    ({ reads, pattern }) => reads !== "pattern" || pattern !== undefined,
+    'A suite that "reads" a "pattern" needs the pattern beside it',
+  )
+  .refine(({ pattern }) => pattern === undefined || isPattern(pattern), "This is not a regular expression");
+
+const testsSchema = z.strictObject({
+  original: suiteSchema,
+  twins: recordOf(suiteSchema).default({}),
+  pairs: z.array(z.strictObject({ original: z.string().min(1), twin: z.string().min(1) })).default([]),
+});
+
+const figureSchema = z.strictObject({
+  name: z.string().min(1),
+  unit: z.string().default(""),
+  original: command.optional(),
+  twins: recordOf(command).default({}),
+  /** Line by line, with a named group `value`. */
+  pattern: z
+    .string()
+    .min(1)
+    .refine(isPattern, "This is not a regular expression")
+    .refine((pattern) => pattern.includes("(?<value>"), "The pattern needs a group named value"),
+  less: z.enum(["better", "worse"]).optional(),
+});
+
 const twinSchema = z.strictObject({ name: z.string().min(1), ...sideSchema.shape });
 
 /** The port file `side-twin.json` (formats, section 1); defaults are filled in. */
@@ -124,6 +215,14 @@ export const portFileSchema = z
         }),
       )
       .default([]),
+    /** Places at which the port may stop, lowest first. */
+    ladder: z.array(rungSchema).default([]),
+    /** The rung at which this port means to stop; the last one where it is left out. */
+    stopAt: z.string().min(1).optional(),
+    /** Files of phrases, relative to the port file. */
+    phrasebook: z.array(z.string().min(1)).default([]),
+    tests: testsSchema.optional(),
+    figures: z.array(figureSchema).default([]),
     limits: z
       .strictObject({
         timeMs: z.number().int().positive().default(10_000),
@@ -160,6 +259,35 @@ export const portFileSchema = z
       }
       ids.add(allowance.id);
     }
+    const rungs = new Set<string>();
+    for (const [index, rung] of port.ladder.entries()) {
+      if (rungs.has(rung.name))
+        context.addIssue({
+          code: "custom",
+          path: ["ladder", index, "name"],
+          message: `Two rungs are named "${rung.name}"`,
+        });
+      rungs.add(rung.name);
+      if (rung.twin !== undefined && !names.has(rung.twin))
+        context.addIssue({
+          code: "custom",
+          path: ["ladder", index, "twin"],
+          message: `There is no twin "${rung.twin}"`,
+        });
+    }
+    if (port.stopAt !== undefined && !rungs.has(port.stopAt))
+      context.addIssue({ code: "custom", path: ["stopAt"], message: `There is no rung "${port.stopAt}"` });
+    for (const [key, twins] of [
+      ["tests", port.tests?.twins],
+      ...port.figures.map(({ twins }, index) => [`figures.${index}`, twins] as const),
+    ] as const)
+      for (const twin of Object.keys(twins ?? {}))
+        if (!names.has(twin))
+          context.addIssue({
+            code: "custom",
+            path: [...key.split(".").map((part) => (/^\d+$/.test(part) ? Number(part) : part)), "twins", twin],
+            message: `There is no twin "${twin}"`,
+          });
     const modules = new Set<string>();
     for (const [index, module] of port.modules.entries()) {
       if (modules.has(module.name)) {
@@ -182,6 +310,14 @@ export const portFileSchema = z
     }
   });
 
+/** A rung of the ladder. */
+export type Rung = z.infer<typeof rungSchema>;
+/** A command with the reader of its diagnostics. */
+export type CheckCommand = z.infer<typeof checkCommandSchema>;
+/** A test suite with the reader of its results. */
+export type TestSuite = z.infer<typeof suiteSchema>;
+/** A figure that is measured on each side. */
+export type Figure = z.infer<typeof figureSchema>;
 /** The port file with defaults. */
 export type PortFile = z.infer<typeof portFileSchema>;
 /** The original or a twin as the port file has it. */

@@ -1,7 +1,7 @@
 /** The report of a check (formats, section 5). */
 import { z } from "zod";
 import { allowSchema } from "@/core/formats/allowance";
-import { json } from "@/core/formats/json";
+import { json, recordOf } from "@/core/formats/json";
 
 /** The outcomes of a case, from best to worst as far as they compare. */
 export const OUTCOMES = ["agree", "allowed", "differ", "broken", "unsteady", "skipped"] as const;
@@ -114,6 +114,17 @@ export const reportSchema = z.strictObject({
       tighter: z.strictObject({ allow: allowSchema, advice: z.string() }).optional(),
     }),
   ),
+  /** Measured by the port's own commands; null where a command gave no number. */
+  figures: z
+    .array(
+      z.strictObject({
+        name: z.string(),
+        unit: z.string(),
+        original: z.number().nullable(),
+        twins: recordOf(z.number().nullable()),
+      }),
+    )
+    .optional(),
   toolchains: z.array(
     z.strictObject({ side: z.string(), language: z.string(), version: z.string(), path: z.string() }),
   ),

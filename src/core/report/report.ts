@@ -48,6 +48,7 @@ export type ReportFacts = {
   /** Allowance → how often it excused something, and the most that was needed of its bounds. */
   readonly uses: ReadonlyMap<string, Use>;
   readonly toolchains: Report["toolchains"];
+  readonly figures?: Report["figures"];
   readonly protections: Report["protections"];
   readonly changed: readonly string[];
   /** Warning → the cases it is about. */
@@ -87,6 +88,7 @@ export function makeReport(facts: ReportFacts): Report {
         ...(tighter ? { tighter } : {}),
       };
     }),
+    ...(facts.figures ? { figures: facts.figures } : {}),
     toolchains: facts.toolchains,
   };
 }

@@ -28,14 +28,16 @@ type GroupOptions = SpawnOptions & {
   readonly writable?: readonly string[];
   /** Whether the sandbox leaves it the network. */
   readonly network?: boolean;
+  /** One of the port's own commands; see `confine`. */
+  readonly isOwn?: boolean;
   /** Identifies processes that it leaves behind. */
   readonly mark?: string;
 };
 
 /** Starts a command as the leader of its own process group. */
 export function startGroup(command: readonly string[], given: GroupOptions): ChildProcess {
-  const { writable, network = false, mark, ...options } = given;
-  const confined = writable ? confine(command, { writable, network }) : { command, isSandboxed: false };
+  const { writable, network = false, isOwn = false, mark, ...options } = given;
+  const confined = writable ? confine(command, { writable, network, isOwn }) : { command, isSandboxed: false };
   // The sandbox ends with its parent by itself.
   const isBound = SETPRIV !== undefined && !confined.isSandboxed;
   const whole = isBound ? [SETPRIV, "--pdeathsig", "KILL", "--", ...command] : [...confined.command];

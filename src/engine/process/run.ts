@@ -44,6 +44,8 @@ export type RunOptions = {
   readonly writable?: readonly string[];
   /** Whether the sandbox leaves it the network. */
   readonly network?: boolean;
+  /** One of the port's own commands, such as `prepare`. */
+  readonly isOwn?: boolean;
   /** Identifies processes that it leaves behind (`killStrays`). */
   readonly mark?: string;
 };
@@ -83,6 +85,7 @@ export function runToEnd(command: readonly string[], options: RunOptions): Promi
       stdio: ["pipe", "pipe", "pipe"],
       ...(options.writable ? { writable: options.writable } : {}),
       ...(options.network ? { network: true } : {}),
+      ...(options.isOwn ? { isOwn: true } : {}),
       ...(options.mark ? { mark: options.mark } : {}),
     });
     const timer = setTimeout(() => end({ kind: "timed-out" }), options.limits.timeMs);

@@ -52,14 +52,20 @@ export function findSandbox(): string | null {
 export type Confinement = { readonly command: readonly string[]; readonly isSandboxed: boolean };
 
 /** The folders that it may write to, and whether it may use the network. */
-export type ConfineTerms = { readonly writable: readonly string[]; readonly network: boolean };
+export type ConfineTerms = {
+  readonly writable: readonly string[];
+  readonly network: boolean;
+  /** The port's own commands: as root they may write to folders whose mode forbids it, as they would without a sandbox. */
+  readonly isOwn?: boolean;
+};
 
 /** The command as it is started: in the sandbox when there is one. */
-export function confine(command: readonly string[], { writable, network }: ConfineTerms): Confinement {
+export function confine(command: readonly string[], { writable, network, isOwn = false }: ConfineTerms): Confinement {
   const program = findSandbox();
   if (program === null) return { command, isSandboxed: false };
   const binds = writable.flatMap((folder) => ["--bind", folder, folder]);
-  const args = [...BASE, ...(network ? [] : [NO_NETWORK]), ...hideSockets(writable), ...binds];
+  const rights = isOwn && process.getuid?.() === 0 ? ["--cap-add", "CAP_DAC_OVERRIDE"] : [];
+  const args = [...BASE, ...rights, ...(network ? [] : [NO_NETWORK]), ...hideSockets(writable), ...binds];
   return { command: [program, ...args, "--", ...command], isSandboxed: true };
 }
 

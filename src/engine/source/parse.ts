@@ -194,3 +194,24 @@ function firstError(node: Node): number {
   }
   return node.startPosition.row + 1;
 }
+
+/** Grammars of languages whose sections are not read. */
+const OTHER_GRAMMARS: Readonly<Record<string, string>> = {
+  css: "tree-sitter-css.wasm",
+  bash: "tree-sitter-bash.wasm",
+};
+
+/** A parser of several languages that answers at once; null for a language without a grammar. The caller frees each tree. */
+export async function loadParser(
+  languages: Iterable<string>,
+): Promise<(text: string, language: string) => { readonly root: Node; readonly free: () => void } | null> {
+  const loaded = new Map<string, Parser>();
+  for (const name of new Set(languages)) {
+    const grammar = findLanguage(name)?.grammar ?? OTHER_GRAMMARS[name];
+    if (grammar) loaded.set(name, await parserFor(grammar));
+  }
+  return (text, language) => {
+    const tree = loaded.get(language)?.parse(text);
+    return tree ? { root: tree.rootNode, free: () => tree.delete() } : null;
+  };
+}

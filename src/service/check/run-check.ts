@@ -10,6 +10,7 @@ import { giveWay } from "@/engine/pace";
 import { describeProtections } from "@/engine/sandbox/sandbox";
 import { type CheckEnd, type CheckOptions, checkPort } from "@/service/check/check-port";
 import { FamilyGatherer, type SectionFamily } from "@/service/check/gather-families";
+import { measureFigures } from "@/service/check/measure-figures";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { type JudgedAnswers, toCaseReport } from "@/service/check/verdict";
 import { type OpenPort, openPort, readCases } from "@/service/port/open-port";
@@ -88,6 +89,9 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
   const sorted = names.flatMap((twin) => (end.verdicts.get(twin) ?? []).flatMap((verdict) => verdict ?? []));
   const modules = await moduleFacts(open, end, names);
   const families = await gatherer.families();
+  const isWhole = options.module === undefined && options.caseId === undefined && end.state === "complete";
+  const figures =
+    isWhole && open.port.figures.length > 0 ? await measureFigures(open, names, options.signal) : undefined;
   await giveWay();
   const report = makeReport({
     port: open.port.name,
@@ -101,6 +105,7 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
     allowances: open.port.allowances,
     uses: sumUses(sorted.flatMap(({ excuses }) => usesOf(excuses))),
     toolchains: [...end.toolchains],
+    ...(figures ? { figures } : {}),
     changed: end.changed,
     warnings,
     protections: describeProtections(open.port.limits),

@@ -10,7 +10,7 @@ import { Pool } from "@/engine/bridge/pool";
 import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 import { listFiles } from "@/engine/files/tree";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
-import { describeEnd, runToEnd } from "@/engine/process/run";
+import { describeEnd, type RunRecord, runToEnd } from "@/engine/process/run";
 import { Scratch } from "@/engine/runs/scratch";
 import { findSandbox } from "@/engine/sandbox/sandbox";
 import { findRuntime, noDriver, resolveProgram } from "@/engine/toolchains/toolchains";
@@ -135,6 +135,32 @@ const cachesIn = (scratch: string): Readonly<Record<string, string>> =>
         npm_config_cache: path.join(scratch, "npm"),
       };
 
+/**
+ * Runs one of a side's own commands in its folder, which it may write to, as it may to `scratch`. Never rejects: see
+ * `runToEnd`.
+ */
+export async function runInSide(
+  open: OpenPort,
+  side: OpenSide,
+  terms: {
+    readonly command: readonly string[];
+    readonly scratch: string;
+    readonly timeMs: number;
+    readonly signal: AbortSignal | undefined;
+  },
+): Promise<RunRecord> {
+  const { command, scratch, timeMs, signal } = terms;
+  return runToEnd(await resolveProgram(resolveCommand(command, side.folder)), {
+    cwd: side.folder,
+    env: { ...environmentFor(sideEnvironment(open.port, side)), ...cachesIn(scratch) },
+    writable: [side.folder, scratch],
+    network: side.prepareNetwork ?? false,
+    isOwn: true,
+    limits: { timeMs, outputKb: 64 * 1024 },
+    ...(signal ? { signal } : {}),
+  });
+}
+
 async function runPrepare(
   open: OpenPort,
   side: OpenSide,
@@ -146,14 +172,7 @@ async function runPrepare(
 ): Promise<Prepared[]> {
   const prepared: Prepared[] = [];
   for (const command of side.prepare ?? []) {
-    const record = await runToEnd(await resolveProgram(resolveCommand(command, side.folder)), {
-      cwd: side.folder,
-      env: { ...environmentFor(sideEnvironment(open.port, side)), ...cachesIn(scratch) },
-      writable: [side.folder, scratch],
-      network: side.prepareNetwork ?? false,
-      limits: { timeMs: PREPARE_TIME_MS, outputKb: 64 * 1024 },
-      ...(signal ? { signal } : {}),
-    });
+    const record = await runInSide(open, side, { command, scratch, signal, timeMs: PREPARE_TIME_MS });
     const printed = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().slice(-MAX_PRINTED);
     prepared.push({ command, seconds: record.ms / 1000, printed });
     if (record.end.kind === "stopped") return prepared;

@@ -39,7 +39,7 @@ type CachedPairs = {
 };
 
 /** Modules that are paired at a time. */
-const BREATH = 40;
+const MAX_PAIRED_AT_ONCE = 40;
 
 /** Reads ports again and again, parsing only files that changed. */
 export class PortReader {
@@ -78,7 +78,7 @@ export class PortReader {
     for (const [index, module] of open.modules.entries()) {
       modules.push(this.readModule(open, module, needs.get(module.name) ?? []));
       // Pairing thousands of modules takes seconds: pages are served in between.
-      if (index % BREATH === BREATH - 1) await new Promise((resolve) => setImmediate(resolve));
+      if (index % MAX_PAIRED_AT_ONCE === MAX_PAIRED_AT_ONCE - 1) await new Promise((resolve) => setImmediate(resolve));
     }
     const others = open.twins.map(({ name, folder }) => this.sources.of(folder, unplaced(open, name)));
     const last = this.last;

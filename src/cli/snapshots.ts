@@ -1,0 +1,39 @@
+import { Command } from "commander";
+import { print, withData, withJson, withPort } from "@/cli/options";
+import { listSnapshots, undoSnapshot } from "@/service/snapshots/snapshots";
+
+type Options = { data: string; json?: boolean };
+
+/** `side-twin snapshots`. */
+export function snapshotsCommand(): Command {
+  return withJson(withData(withPort(new Command("snapshots"))))
+    .description("list the snapshots that were taken before Side Twin changed files")
+    .action(async (file: string, options: Options) => {
+      const snapshots = await listSnapshots(file, options.data);
+      print(options.json, { snapshots }, () =>
+        snapshots.length === 0
+          ? "No snapshots.\n"
+          : snapshots
+              .map(
+                ({ id, at, what, state, files }) =>
+                  `${id}  ${at}  ${what}, ${files.length} files${state === "done" ? "" : `, ${state}`}\n`,
+              )
+              .join(""),
+      );
+    });
+}
+
+/** `side-twin undo`. */
+export function undoCommand(): Command {
+  return withJson(withData(withPort(new Command("undo"))))
+    .description("put the files of a snapshot back to the byte")
+    .argument("[snapshot]", "its id; the newest where it is left out")
+    .action(async (file: string, snapshot: string | undefined, options: Options) => {
+      const undone = await undoSnapshot(file, options.data, snapshot);
+      print(
+        options.json,
+        { snapshot: undone.id, files: undone.files },
+        () => `${undone.files.map((name) => `${name}\n`).join("")}put back, as before ${undone.id}\n`,
+      );
+    });
+}

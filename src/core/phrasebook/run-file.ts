@@ -1,0 +1,539 @@
+/** One file under the phrases, in their order: its places, and its text after them. */
+import type { Node } from "web-tree-sitter";
+import type { Phrase, Scale } from "@/core/formats/phrasebook";
+import { type CodePattern, compilePattern, type ParsedTree, type ParseText } from "@/core/phrasebook/code-pattern";
+import { hiddenRanges, isDeclaration, isMember, leavesOf } from "@/core/phrasebook/free-names";
+import { importEdits, importRanges, importsOf, wholeLines } from "@/core/phrasebook/imports";
+import { type CodeMatch, findMatches, type Range } from "@/core/phrasebook/match-code";
+import { findDottedNames, findLineMatches, isKept, type NameMatch } from "@/core/phrasebook/match-lines";
+import { fillReplacement } from "@/core/phrasebook/rewrite";
+import { isBalanced, regionAt } from "@/core/phrasebook/syntax";
+import { LineIndex, lineEndOf, type Piece, TrackedText } from "@/core/phrasebook/tracked-text";
+
+export type OccurrenceState = "ready" | "open" | "kept" | "conflict";
+
+/** A place of a phrase. Line and column are those of its first token in the file on disk. */
+export type Occurrence = {
+  readonly phrase: string;
+  readonly file: string;
+  readonly line: number;
+  readonly column: number;
+  readonly before: string;
+  readonly after: string;
+  readonly state: OccurrenceState;
+  readonly why: string | null;
+  /** False for a ready place that was refused. */
+  readonly isApplied: boolean;
+  /** On disk; what was written by an earlier phrase lies where that one's place began. */
+  readonly from: number;
+  readonly to: number;
+};
+
+/** What running needs besides the file. */
+export type RunTerms = {
+  readonly phrases: readonly Phrase[];
+  readonly scales: Readonly<Record<string, Scale>>;
+  readonly parse: ParseText;
+  /** Whether a phrase works on a file, by its `in` and `not`. */
+  readonly covers: (phrase: Phrase, file: string) => boolean;
+  readonly matchesFile: (file: string, pattern: string) => boolean;
+  /** Whether a ready place is left as it is. */
+  readonly isRefused: (phrase: Phrase, file: string, line: number) => boolean;
+};
+
+export type FileRun = {
+  readonly file: string;
+  readonly occurrences: readonly Occurrence[];
+  readonly text: string;
+  /** False where the file has a syntax error: phrases of code and names leave it alone. */
+  readonly isSound: boolean;
+  /** Exceptions that matched a place, as `phrase index`. */
+  readonly usedExceptions: ReadonlySet<string>;
+};
+
+const patterns = new WeakMap<Phrase, Map<string, CodePattern>>();
+
+/** Compiled once a phrase and language. Throws SideTwinError. */
+export function patternOf(phrase: Phrase, language: string, parse: ParseText): CodePattern {
+  const known = patterns.get(phrase) ?? new Map<string, CodePattern>();
+  patterns.set(phrase, known);
+  const found = known.get(language) ?? compilePattern({ ...phrase, language }, parse);
+  known.set(language, found);
+  return found;
+}
+
+const SCRIPTS = new Set(["javascript", "typescript", "tsx"]);
+
+/** Whether a phrase of a language works on code of another: JavaScript's family is one, and C's headers are C++'s too. */
+export const speaks = (phrase: string | undefined, language: string): boolean =>
+  phrase === undefined ||
+  phrase === language ||
+  (SCRIPTS.has(phrase) && SCRIPTS.has(language)) ||
+  (phrase === "cpp" && language === "c");
+
+/** Runs the phrases over one file. `language` is null for what is not code. Throws SideTwinError for a phrase that is no code. */
+export function runFile(file: string, disk: string, language: string | null, terms: RunTerms): FileRun {
+  return new Run(file, disk, language, terms).finish();
+}
+
+type Match = Range & {
+  readonly held: ReadonlyMap<string, readonly Range[]>;
+  readonly to_: Phrase["to"];
+  readonly kept: string | null;
+  /** Places inside a blank of this one. */
+  readonly inner: Match[];
+};
+
+class Run {
+  private readonly tracked: TrackedText;
+  private readonly lines: LineIndex;
+  private readonly lineEnd: string;
+  private readonly occurrences: Occurrence[] = [];
+  private readonly used = new Set<string>();
+  /** Ranges on disk that earlier phrases changed, with the phrase. */
+  private readonly changed: (Range & { readonly phrase: string })[] = [];
+  private readonly changedBy = new Set<Phrase>();
+  private diskTree: ParsedTree | null = null;
+  private tree: { readonly text: string; readonly tree: ParsedTree } | null = null;
+  private readonly isSound: boolean;
+
+  constructor(
+    private readonly file: string,
+    private readonly disk: string,
+    private readonly language: string | null,
+    private readonly terms: RunTerms,
+  ) {
+    this.tracked = new TrackedText(disk);
+    this.lines = new LineIndex(disk);
+    this.lineEnd = lineEndOf(disk);
+    this.isSound = this.soundness();
+  }
+
+  finish(): FileRun {
+    try {
+      for (const phrase of this.terms.phrases) {
+        if (phrase.kind === "file" || !this.terms.covers(phrase, this.file)) continue;
+        if (phrase.kind === "code") this.runCode(phrase);
+        else if (phrase.kind === "name") this.runName(phrase);
+        else this.runText(phrase);
+      }
+      this.settleImports();
+    } finally {
+      this.diskTree?.free();
+      this.tree?.tree.free();
+    }
+    const { file, occurrences, isSound, used } = this;
+    return { file, occurrences, text: this.tracked.text, isSound, usedExceptions: used };
+  }
+
+  private soundness(): boolean {
+    if (this.language === null) return true;
+    // Most files need no tree: it is made when a phrase's words stand in them.
+    const needs = this.terms.phrases.some(
+      (phrase) => (phrase.kind === "code" || phrase.kind === "name") && this.mayMatch(phrase, this.disk),
+    );
+    if (!needs) return true;
+    this.diskTree = this.terms.parse(this.disk, this.language);
+    if (!this.diskTree?.root.hasError) return true;
+    return (this.language === "c" || this.language === "cpp") && isBalanced(this.disk);
+  }
+
+  private mayMatch(phrase: Phrase, text: string): boolean {
+    if (phrase.kind === "name") return text.includes(phrase.from.split(/\.|::|\\/)[0] ?? "");
+    if (phrase.kind !== "code" || this.language === null || !speaks(phrase.language, this.language)) return false;
+    const { anchor } = patternOf(phrase, this.language, this.terms.parse);
+    return anchor === null || text.includes(anchor.text);
+  }
+
+  private treeNow(): Node | null {
+    if (this.language === null) return null;
+    const { text } = this.tracked;
+    if (this.tree?.text !== text) {
+      this.tree?.tree.free();
+      const tree = this.terms.parse(text, this.language);
+      this.tree = tree && { text, tree };
+    }
+    return this.tree?.tree.root ?? null;
+  }
+
+  private runCode(phrase: Phrase): void {
+    if (this.language === null || !this.isSound || !speaks(phrase.language, this.language)) return;
+    const now = this.mayMatch(phrase, this.tracked.text)
+      ? this.codeMatches(phrase, this.treeNow(), this.tracked.text)
+      : [];
+    const starts = new Set(now.map(({ from }) => this.tracked.originAt(from)));
+    this.findConflicts(phrase, starts);
+    this.take(
+      phrase,
+      now.map((match) => toMatch(match, phrase)),
+    );
+  }
+
+  private codeMatches(phrase: Phrase, root: Node | null, source: string): CodeMatch[] {
+    if (!root || this.language === null) return [];
+    const pattern = patternOf(phrase, this.language, this.terms.parse);
+    const imports = importRanges(root, source, this.language);
+    return findMatches(phrase, pattern, { root, source, language: this.language, imports });
+  }
+
+  /** Places on disk whose own words an earlier phrase has taken. */
+  private findConflicts(phrase: Phrase, starts: ReadonlySet<number>): void {
+    if (this.changed.length === 0 || !this.mayMatch(phrase, this.disk) || this.language === null) return;
+    this.diskTree ??= this.terms.parse(this.disk, this.language);
+    for (const match of this.codeMatches(phrase, this.diskTree?.root ?? null, this.disk)) {
+      if (starts.has(match.from)) continue;
+      const own = outside(
+        match,
+        [...match.held.values()].flatMap(({ ranges }) => ranges),
+      );
+      const taken = this.changed.find((range) => own.some(({ from, to }) => from < range.to && range.from < to));
+      if (!taken) continue;
+      const kept = this.exceptionFor(phrase, match);
+      this.note(
+        phrase,
+        { from: match.from, to: match.to },
+        {
+          before: this.disk.slice(match.from, match.to),
+          after: "",
+          state: kept === null ? "conflict" : "kept",
+          why: kept ?? `"${taken.phrase}" changes it first`,
+          isApplied: false,
+        },
+      );
+    }
+  }
+
+  private runName(phrase: Phrase): void {
+    const source = this.tracked.text;
+    const inConfig = this.language === null;
+    if ((inConfig && !phrase.reach.includes("config")) || !this.isSound || !this.mayMatch(phrase, source)) return;
+    const root = this.treeNow();
+    const found = findDottedNames(source, phrase.from);
+    const hidden = root && this.language ? this.hiddenFor(phrase.from, root, source) : [];
+    const matches: Match[] = [];
+    for (const name of found) {
+      if (root && !this.isReached(phrase, name, root, hidden)) continue;
+      const kept = isKept(name.full, phrase.keep) ? "kept by the phrase" : null;
+      const partly = root && this.language === "python" ? pythonKeeps(phrase, name, root, source) : "no";
+      if (root === null || partly === "no") matches.push(nameMatch(name, phrase, kept));
+      else if (partly === "all") matches.push(nameMatch(name, phrase, "kept by the phrase"));
+      else matches.push(...splitImport(phrase, name, root, source));
+    }
+    this.take(phrase, matches);
+  }
+
+  private hiddenFor(from: string, root: Node, source: string): readonly Range[] {
+    const [first = ""] = from.split(/\.|::|\\/);
+    return hiddenRanges(leavesOf(root, source, first), this.language ?? "");
+  }
+
+  private isReached(phrase: Phrase, name: NameMatch, root: Node, hidden: readonly Range[]): boolean {
+    const region = regionAt(root, name.from, name.from + 1);
+    if (region === "comment") return phrase.reach.includes("comments");
+    if (region === "string") return phrase.reach.includes("strings");
+    if (hidden.some(({ from, to }) => from <= name.from && name.to <= to)) return false;
+    const [first = ""] = phrase.from.split(/\.|::|\\/);
+    const leaf = root.descendantForIndex(name.from, name.from + first.length);
+    return (
+      leaf !== null &&
+      !isMember(leaf) &&
+      !(isDeclaration(leaf) && !/import|package|module|namespace|use/.test(leaf.parent?.type ?? ""))
+    );
+  }
+
+  private runText(phrase: Phrase): void {
+    const found = findLineMatches(this.tracked.text, phrase);
+    this.take(
+      phrase,
+      found.map(({ from, to, held }) => ({
+        from,
+        to,
+        held: new Map([...held].map(([name, range]) => [name, [range]])),
+        to_: phrase.to,
+        kept: null,
+        inner: [],
+      })),
+    );
+  }
+
+  /** Notes the places and changes the text; places inside a blank of another are done with it. */
+  private take(phrase: Phrase, found: readonly Match[]): void {
+    const roots: Match[] = [];
+    for (const match of [...found].sort((a, b) => a.from - b.from || b.to - a.to)) nest(roots, match);
+    const edits: { from: number; to: number; pieces: readonly Piece[] }[] = [];
+    for (const match of roots) this.settle(phrase, match, edits);
+    if (edits.length === 0) return;
+    this.changedBy.add(phrase);
+    this.tracked.replace(edits);
+  }
+
+  /** The edits of a place, or of the places in it where it stays itself. */
+  private settle(phrase: Phrase, match: Match, edits: { from: number; to: number; pieces: readonly Piece[] }[]): void {
+    const { pieces } = this.filled(phrase, match);
+    if (pieces) {
+      const deleted = pieces.every(({ text }) => text === "")
+        ? wholeLines(this.tracked.text, match.from, match.to)
+        : null;
+      edits.push({ from: deleted?.from ?? match.from, to: deleted?.to ?? match.to, pieces });
+    } else for (const inner of match.inner) this.settle(phrase, inner, edits);
+  }
+
+  /** What a place becomes; null where it stays. The place is noted. */
+  private filled(phrase: Phrase, match: Match): { readonly pieces: readonly Piece[] | null } {
+    const source = this.tracked.text;
+    const before = source.slice(match.from, match.to);
+    const at = { from: this.tracked.originAt(match.from), to: this.originEnd(match) };
+    const kept = match.kept ?? this.exceptionFor(phrase, at);
+    if (kept !== null) {
+      this.note(phrase, at, { before, after: before, state: "kept", why: kept, isApplied: false });
+      return { pieces: null };
+    }
+    const isRefused = this.terms.isRefused(phrase, this.file, this.lines.placeOf(at.from).line);
+    const spaces =
+      this.language === null ? new Map<string, readonly [string, string]>() : this.bracedSpaces(phrase, match);
+    const noted = this.occurrences.length;
+    const filled = fillReplacement(
+      { ...phrase, to: match.to_ },
+      {
+        scales: this.terms.scales,
+        anchor: at.from,
+        indent: /^[ \t]*/.exec(source.slice(source.lastIndexOf("\n", match.from - 1) + 1))?.[0] ?? "",
+        lineEnd: this.lineEnd,
+        spaceAround: (name) => spaces.get(name) ?? null,
+        piecesOf: (name) => {
+          const ranges = match.held.get(name);
+          if (!ranges || ranges.length === 0) return null;
+          return ranges.flatMap((range, index) => [
+            ...(index > 0 ? [{ text: ", ", origin: null, anchor: at.from }] : []),
+            ...this.piecesOf(phrase, range, isRefused ? [] : match.inner),
+          ]);
+        },
+      },
+    );
+    const inner = this.occurrences.splice(noted);
+    if ("open" in filled) {
+      this.note(phrase, at, { before, after: "", state: "open", why: filled.open, isApplied: false });
+      return { pieces: null };
+    }
+    const after = filled.pieces.map(({ text }) => text).join("");
+    this.note(phrase, at, { before, after, state: "ready", why: null, isApplied: !isRefused });
+    if (isRefused) return { pieces: null };
+    this.occurrences.push(...inner);
+    for (const range of outside(match, [...match.held.values()].flat()))
+      for (const origin of this.tracked.originsOf(range.from, range.to))
+        this.changed.push({ ...origin, phrase: phrase.id });
+    return { pieces: filled.pieces };
+  }
+
+  /** What a range holds, with the places in it done. */
+  private piecesOf(phrase: Phrase, range: Range, inner: readonly Match[]): Piece[] {
+    const own = inner.filter(({ from, to }) => range.from <= from && to <= range.to);
+    const edits: { from: number; to: number; pieces: readonly Piece[] }[] = [];
+    for (const match of own) this.settle(phrase, match, edits);
+    const pieces: Piece[] = [];
+    let at = range.from;
+    for (const edit of edits) {
+      pieces.push(...this.tracked.slice(at, edit.from), ...edit.pieces);
+      at = edit.to;
+    }
+    return [...pieces, ...this.tracked.slice(at, range.to)];
+  }
+
+  private bracedSpaces(phrase: Phrase, match: Match): Map<string, readonly [string, string]> {
+    const source = this.tracked.text;
+    const spaces = new Map<string, readonly [string, string]>();
+    if (phrase.kind !== "code" || this.language === null) return spaces;
+    for (const name of patternOf(phrase, this.language, this.terms.parse).braced) {
+      const ranges = match.held.get(name) ?? [];
+      const [from, to] = [ranges[0]?.from ?? null, ranges.at(-1)?.to ?? null];
+      if (from === null || to === null) continue;
+      const open = source.lastIndexOf("{", from);
+      const close = source.indexOf("}", to);
+      if (open < match.from || close < 0 || close > match.to) continue;
+      spaces.set(name, [source.slice(open + 1, from), source.slice(to, close)]);
+    }
+    return spaces;
+  }
+
+  private originEnd(match: Range): number {
+    return Math.max(this.tracked.originAt(match.from), this.tracked.originAt(Math.max(match.from, match.to - 1)) + 1);
+  }
+
+  /** Why a place is excepted; null where it is not. */
+  private exceptionFor(phrase: Phrase, at: Range): string | null {
+    const around = this.lines.linesAround(at.from, at.to);
+    for (const [index, { file, text, why }] of phrase.except.entries()) {
+      if (!this.terms.matchesFile(this.file, file) || (text !== undefined && !around.includes(text))) continue;
+      this.used.add(`${phrase.id} ${index}`);
+      return why ?? "an exception of the phrase";
+    }
+    return null;
+  }
+
+  private note(
+    phrase: Phrase,
+    at: Range,
+    rest: Pick<Occurrence, "before" | "after" | "state" | "why" | "isApplied">,
+  ): void {
+    this.occurrences.push({
+      phrase: phrase.id,
+      file: this.file,
+      ...this.lines.placeOf(at.from),
+      ...rest,
+      from: at.from,
+      to: at.to,
+    });
+  }
+
+  private settleImports(): void {
+    if (this.language === null || !this.isSound) return;
+    const phrases = this.terms.phrases.filter((phrase) => this.changedBy.has(phrase) && phrase.imports);
+    if (phrases.length === 0) return;
+    const source = this.tracked.text;
+    const root = this.treeNow();
+    if (!root) return;
+    const edits = importEdits(root, source, {
+      language: this.language,
+      phrases,
+      stays: (drop) => this.staysFor(drop, root, source),
+    });
+    this.tracked.replace(
+      edits.map(({ from, to, text }) => ({
+        from,
+        to,
+        pieces: [{ text, origin: null, anchor: this.tracked.originAt(from) }],
+      })),
+    );
+  }
+
+  /** Whether a place or a mention in code is left of any phrase that drops this import. */
+  private staysFor(drop: string, root: Node, source: string): boolean {
+    const droppers = this.terms.phrases.filter((phrase) => phrase.imports?.drop?.includes(drop));
+    const imports = importsOf(root, source, this.language ?? "");
+    return droppers.some(
+      (phrase) =>
+        this.occurrences.some((place) => place.phrase === phrase.id && !place.isApplied) ||
+        oldNames(phrase).some((name) =>
+          leavesOf(root, source, name).some(
+            (leaf) =>
+              regionAt(root, leaf.startIndex, leaf.endIndex) === "code" &&
+              !imports.some(({ from, to }) => from <= leaf.startIndex && leaf.endIndex <= to) &&
+              !hiddenRanges(leavesOf(root, source, name), this.language ?? "").some(
+                ({ from, to }) => from <= leaf.startIndex && leaf.endIndex <= to,
+              ),
+          ),
+        ),
+    );
+  }
+}
+
+/** A name of `from` that is called, read or declared there, and that `to` does not say. Names of a `name` phrase: the dotted one. */
+export function oldNames(phrase: Phrase): string[] {
+  if (phrase.kind === "name") return [phrase.from];
+  // Properties of style sheets are words of every text.
+  if (phrase.kind !== "code" || phrase.language === "css") return [];
+  const bare = (text: string) =>
+    text.replace(/\(:\w+(?:\.\.)?:\)/g, " \u0001 ").replace(/"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'/g, '""');
+  const words = (text: string) =>
+    [...bare(text).matchAll(/[\p{L}_$][\p{L}\p{N}_$]*/gu)].map((match) => ({ word: match[0], index: match.index }));
+  const said = new Set(words(phrase.to).map(({ word }) => word));
+  const from = bare(phrase.from);
+  return [
+    ...new Set(
+      words(phrase.from)
+        // The name of a named argument, a key or an attribute is neither called nor read.
+        .filter(
+          ({ word, index }) =>
+            !KEYWORDS.has(word) && !said.has(word) && !/^\s*(?:=(?!=)|:(?!:))/.test(from.slice(index + word.length)),
+        )
+        .map(({ word }) => word),
+    ),
+  ];
+}
+
+/** Words that no phrase is about. */
+const KEYWORDS = new Set(
+  "if else elif for while do switch case default break continue return in of not and or is None null nil undefined true false True False new delete try catch except finally throw raise import from export class struct enum union interface extends implements public private protected static final const let var def fn func function lambda async await yield this self super void int long short char float double bool boolean string byte unsigned signed auto typedef sizeof package use using namespace mut pub match where impl trait type with as pass end then unless until begin rescue ensure module require echo print".split(
+    " ",
+  ),
+);
+
+const toMatch = (match: CodeMatch, phrase: Phrase): Match => ({
+  from: match.from,
+  to: match.to,
+  held: new Map([...match.held].map(([name, { ranges }]) => [name, ranges])),
+  to_: phrase.to,
+  kept: null,
+  inner: [],
+});
+
+const nameMatch = (name: NameMatch, phrase: Phrase, kept: string | null): Match => ({
+  ...name.moved,
+  held: new Map(),
+  to_: phrase.to,
+  kept,
+  inner: [],
+});
+
+/** `from a import b, c` names `a.b` and `a.c`: whether `keep` holds all, some or none of them. */
+function pythonKeeps(phrase: Phrase, name: NameMatch, root: Node, source: string): "all" | "some" | "no" {
+  const names = importedFrom(name, root, source);
+  if (!names) return "no";
+  const kept = names.filter((entry) => isKept(`${name.full}.${entry}`, phrase.keep));
+  return kept.length === 0 ? "no" : kept.length === names.length ? "all" : "some";
+}
+
+function importedFrom(name: NameMatch, root: Node, source: string): string[] | null {
+  const statement = importsOf(root, source, "python").find(({ from, to }) => from <= name.from && name.to <= to);
+  return statement &&
+    statement.form.module !== "" &&
+    /^from\b/.test(source.slice(statement.from)) &&
+    name.from - statement.from < 40 + statement.form.module.length
+    ? (statement.form.names ?? []).map((entry) => entry.name)
+    : null;
+}
+
+/** A joint import of which some stays becomes two. */
+function splitImport(phrase: Phrase, name: NameMatch, root: Node, source: string): Match[] {
+  const statement = importsOf(root, source, "python").find(({ from, to }) => from <= name.from && name.to <= to);
+  if (!statement) return [];
+  const show = (names: readonly { name: string; local: string }[], module: string) =>
+    `from ${module} import ${names.map((entry) => (entry.name === entry.local ? entry.name : `${entry.name} as ${entry.local}`)).join(", ")}`;
+  const all = statement.form.names ?? [];
+  const stays = all.filter((entry) => isKept(`${name.full}.${entry.name}`, phrase.keep));
+  const moves = all.filter((entry) => !stays.includes(entry));
+  const moved = phrase.to + name.full.slice(phrase.from.length);
+  return [
+    {
+      from: statement.from,
+      to: statement.to,
+      held: new Map(),
+      to_: `${show(stays, name.full)}\n${show(moves, moved)}`,
+      kept: null,
+      inner: [],
+    },
+  ];
+}
+
+/** Into the innermost place that holds it in a blank; what cuts another is left to the first. */
+function nest(among: Match[], match: Match): void {
+  const around = among.find(({ from, to }) => from <= match.from && match.to <= to);
+  if (around) {
+    const isHeld = [...around.held.values()].flat().some(({ from, to }) => from <= match.from && match.to <= to);
+    if (isHeld) nest(around.inner, match);
+    return;
+  }
+  if (!among.some(({ from, to }) => from < match.to && match.from < to)) among.push(match);
+}
+
+/** A range without some others in it. */
+function outside(range: Range, others: readonly Range[]): Range[] {
+  const left: Range[] = [];
+  let at = range.from;
+  for (const other of [...others].sort((a, b) => a.from - b.from)) {
+    if (other.from > at) left.push({ from: at, to: other.from });
+    at = Math.max(at, other.to);
+  }
+  if (at < range.to) left.push({ from: at, to: range.to });
+  return left;
+}
