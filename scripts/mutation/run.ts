@@ -26,9 +26,16 @@ const random = createRandom(seed);
 const chosen = spread(files.flatMap((file) => mutantsIn(file)));
 
 const copy = mkdtempSync(path.join(tmpdir(), "side-twin-mutants-"));
-for (const name of ["src", "package.json", "tsconfig.json", "vitest.config.ts", "bin", "scripts"])
+for (const name of ["src", "docs", "demo", "package.json", "tsconfig.json", "vitest.config.ts", "bin", "scripts"])
   cpSync(path.join(root, name), path.join(copy, name), { recursive: true });
 symlinkSync(path.join(root, "node_modules"), path.join(copy, "node_modules"));
+
+// A test that fails in the copy without any mutant would kill them all.
+for (const tests of [["src/core", "src/engine/source"], ["src/engine"]])
+  if (!runTests(tests)) {
+    process.stderr.write(`The tests of ${tests.join(" and ")} fail before anything is changed.\n`);
+    process.exit(1);
+  }
 
 const survivors: Placed[] = [];
 for (const [index, mutant] of chosen.entries()) {
@@ -53,14 +60,16 @@ for (const { file, line, operator, text } of survivors)
 
 /** The room's own tests first, as they are quick; then those of the whole layer. */
 function passes(file: string): boolean {
-  return testsFor(file).every((tests) => {
-    const run = spawnSync(
-      process.execPath,
-      ["node_modules/vitest/vitest.mjs", "run", "--bail=1", "--reporter=dot", ...tests],
-      { cwd: copy, stdio: "ignore", timeout: TIME_LIMIT_MS, env: { ...process.env, SIDE_TWIN_HOME: copy } },
-    );
-    return run.status === 0;
-  });
+  return testsFor(file).every(runTests);
+}
+
+function runTests(tests: readonly string[]): boolean {
+  const run = spawnSync(
+    process.execPath,
+    ["node_modules/vitest/vitest.mjs", "run", "--bail=1", "--reporter=dot", ...tests],
+    { cwd: copy, stdio: "ignore", timeout: TIME_LIMIT_MS, env: { ...process.env, SIDE_TWIN_HOME: copy } },
+  );
+  return run.status === 0;
 }
 
 /** `src/core/compare` and then `src/core`; reading sources is tested through the parser in `src/engine/source`. */

@@ -99,7 +99,10 @@ function matchAt(phrase: Phrase, { roots }: CodePattern, first: Node, own: Own):
       return range && { ...range, held: binds, first };
     }
     if (!matchNode(phrase, root, first, binds, own)) return null;
-    return { from: first.startIndex, to: first.endIndex, held: binds, first };
+    // A semicolon that the pattern does not have stays where it is.
+    const last = root.text.endsWith(";") ? null : first.lastChild;
+    const to = last?.type === ";" ? own.source.slice(0, last.startIndex).trimEnd().length : first.endIndex;
+    return { from: first.startIndex, to, held: binds, first };
   }
   const siblings: Node[] = [];
   for (let node: Node | null = first; node; node = node.nextSibling)
