@@ -4,6 +4,7 @@ import { checkCommand } from "@/cli/check";
 import { compareCommand } from "@/cli/compare";
 import { journalCommand } from "@/cli/journal";
 import { diagnoseCommand, ladderCommand } from "@/cli/ladder";
+import { learnCommand } from "@/cli/learn";
 import { pairCommand } from "@/cli/pair";
 import { applyCommand, phrasesCommand } from "@/cli/phrases";
 import { shrinkCommand } from "@/cli/shrink";
@@ -36,6 +37,7 @@ async function main(argv: readonly string[]): Promise<void> {
     testsCommand(),
     phrasesCommand(),
     applyCommand(),
+    learnCommand(),
     snapshotsCommand(),
     undoCommand(),
     journalCommand(),

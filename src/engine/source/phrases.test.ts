@@ -49,7 +49,7 @@ function run(language: string, source: string, phrases: readonly object[], scale
   });
 }
 
-const after = (language: string, source: string, from: string, to: string, rest: object = {}) =>
+const changed = (language: string, source: string, from: string, to: string, rest: object = {}) =>
   run(language, source, [{ from, to, ...rest }]).text;
 const states = ({ occurrences }: FileRun) => occurrences.map(({ phrase, line, state }) => `${phrase} ${line} ${state}`);
 
@@ -177,9 +177,9 @@ describe("a phrase of code", () => {
       "a { margin-block: 8px; padding: 8px }\n",
     ],
   ])("of %s changes its places: %s", (language, source, from, to, wanted) => {
-    expect(after(language, source, from, to, { blanks: from.includes("*(:n:)") ? { n: { is: ["name"] } } : {} })).toBe(
-      wanted,
-    );
+    expect(
+      changed(language, source, from, to, { blanks: from.includes("*(:n:)") ? { n: { is: ["name"] } } : {} }),
+    ).toBe(wanted);
   });
 
   it.each([
@@ -189,7 +189,7 @@ describe("a phrase of code", () => {
     ["c", 'void f(void) { s = "old(1)"; /* old(2) */ older(3); }\n', "old((:a:))"],
     ["go", 'package a\n\nvar s = "old(1)" // old(2)\nvar n = older(3)\n', "old((:a:))"],
   ])("leaves texts, comments and longer names alone in %s", (language, source, from) => {
-    expect(after(language, source, from, "new_((:a:))")).toBe(source);
+    expect(changed(language, source, from, "new_((:a:))")).toBe(source);
   });
 
   it.each([
@@ -208,31 +208,31 @@ describe("a phrase of code", () => {
   });
 
   it("finds places within places, and chains", () => {
-    expect(after("python", "f(f(f(1)))\n", "f((:x:))", "g((:x:))")).toBe("g(g(g(1)))\n");
-    expect(after("javascript", "a.old(1).old(2).old(b.old(3));\n", "(:p:).old((:x:))", "(:p:).new((:x:))")).toBe(
+    expect(changed("python", "f(f(f(1)))\n", "f((:x:))", "g((:x:))")).toBe("g(g(g(1)))\n");
+    expect(changed("javascript", "a.old(1).old(2).old(b.old(3));\n", "(:p:).old((:x:))", "(:p:).new((:x:))")).toBe(
       "a.new(1).new(2).new(b.new(3));\n",
     );
   });
 
   it("takes a list to the letter, with the comments in it, and an empty one with its comma", () => {
     const source = "f(1,  # one\n  two, kind='a',)\nf(kind='b')\n";
-    expect(after("python", source, "f((:a..:), kind=(:k:))", "g((:k:), (:a..:))")).toBe(
+    expect(changed("python", source, "f((:a..:), kind=(:k:))", "g((:k:), (:a..:))")).toBe(
       "g('a', 1,  # one\n  two)\ng('b')\n",
     );
   });
 
   it("finds named arguments in any order", () => {
     const phrase = ["f((:a..:), x=(:x:), y=(:y:))", "g((:x:), (:y:), (:a..:))"] as const;
-    expect(after("python", "f(1, y=3, x=2)\nf(x=1)\n", ...phrase)).toBe("g(2, 3, 1)\nf(x=1)\n");
+    expect(changed("python", "f(1, y=3, x=2)\nf(x=1)\n", ...phrase)).toBe("g(2, 3, 1)\nf(x=1)\n");
   });
 
   it("keeps the white space inside braces, line ends, tabs and a missing last newline", () => {
     const source = "if (old(a)) {\r\n\tone();\r\n\ttwo(); // x\r\n}\r\nold2()";
-    expect(after("javascript", source, "if (old((:a:))) { (:b..:) }", "when((:a:), () => { (:b..:) });")).toBe(
+    expect(changed("javascript", source, "if (old((:a:))) { (:b..:) }", "when((:a:), () => { (:b..:) });")).toBe(
       "when(a, () => {\r\n\tone();\r\n\ttwo(); // x\r\n});\r\nold2()",
     );
     expect(
-      after(
+      changed(
         "python",
         "def f():\r\n\tx, y = old(1)\r\n\treturn x",
         "(:x:), (:y:) = old((:a:))",
@@ -243,9 +243,9 @@ describe("a phrase of code", () => {
 
   it("takes a statement away with its lines", () => {
     expect(
-      after("java", "class A { void f() {\n    a();\n    Old.init(1);\n    b();\n} }\n", "Old.init((:x:));", ""),
+      changed("java", "class A { void f() {\n    a();\n    Old.init(1);\n    b();\n} }\n", "Old.init((:x:));", ""),
     ).toBe("class A { void f() {\n    a();\n    b();\n} }\n");
-    expect(after("python", "a()\nold.init()\nb()\n", "old.init()", "")).toBe("a()\nb()\n");
+    expect(changed("python", "a()\nold.init()\nb()\n", "old.init()", "")).toBe("a()\nb()\n");
   });
 
   it("turns, strips, scales, styles and quotes, or leaves a place open", () => {
@@ -259,7 +259,7 @@ describe("a phrase of code", () => {
     expect(css.text).toBe("a { @apply m-2; }\nb { margin: 13px; }\nc { margin: 2em; }\nd { margin: 0; }\n");
     expect(states(css)).toEqual(["p1 1 ready", "p1 2 open", "p1 3 open", "p1 4 open"]);
     expect(
-      after("javascript", "get('old_user_name');\n", "get((:k:))", "get((:k:))", {
+      changed("javascript", "get('old_user_name');\n", "get((:k:))", "get((:k:))", {
         blanks: { k: { is: ["string"], text: "unquote", strip: "old_", style: "snake-to-camel" } },
       }),
     ).toBe("get(userName);\n");
@@ -281,12 +281,12 @@ describe("a phrase of code", () => {
       occurrences: [],
     });
     expect(
-      after("c", "EXPORT_API\nint f(void) { FOR_EACH(x) { old(1); } return 0; }\n", "old((:a:));", "fresh((:a:));"),
+      changed("c", "EXPORT_API\nint f(void) { FOR_EACH(x) { old(1); } return 0; }\n", "old((:a:));", "fresh((:a:));"),
     ).toContain("fresh(1);");
   });
 
   it("asks for the same text where a blank stands twice", () => {
-    expect(after("c", "void f(void) { a = a + 1; b = c + 1; }\n", "(:x:) = (:x:) + 1;", "(:x:)++;")).toBe(
+    expect(changed("c", "void f(void) { a = a + 1; b = c + 1; }\n", "(:x:) = (:x:) + 1;", "(:x:)++;")).toBe(
       "void f(void) { a++; b = c + 1; }\n",
     );
   });
@@ -391,7 +391,7 @@ describe("imports", () => {
       '"""Doc."""\nfrom fresh import run\n\nx = run(1)\n',
     ],
   ])("of %s come once and go when nothing uses them: %s", (language, source, from, to, imports, wanted) => {
-    expect(after(language, source, from, to, { imports })).toBe(wanted);
+    expect(changed(language, source, from, to, { imports })).toBe(wanted);
   });
 
   it("stay where a place is left", () => {
