@@ -88,7 +88,8 @@ const saidNames = (port: PortFile, twin: string): Hookup[] =>
 export function orderForTwin(item: CallCase | StepsCase, terms: TwinTerms): Order {
   if ("call" in item) {
     const target = targetOf(`${item.module}.${item.call}`, { module: item.module, name: item.call }, terms);
-    return { kind: "call", module: target.module, names: target.names, ...twinArguments(item, target.hookup, terms) };
+    const given = withCallback(twinArguments(item, target.hookup, terms), target.hookup);
+    return { kind: "call", module: target.module, names: target.names, ...given };
   }
   return { kind: "steps", module: item.module, steps: twinSteps(item, terms).map(({ order }) => order) };
 }
@@ -126,6 +127,23 @@ function twinArguments(given: Arguments, hookup: Hookup | undefined, terms: Twin
   return { args: converted.args, kwargs: convertRecord(converted.kwargs, terms.names) };
 }
 
+/** Hands a callback over where the hookup asks for one and the case has none. Its style is told by how it is called. */
+function withCallback(given: Arguments, hookup: Hookup | undefined): Arguments {
+  if (hookup?.callback !== "last" || hasCallback(given)) return given;
+  return { ...given, args: [...given.args, { "~callback": "auto" }] };
+}
+
+/** Whether some argument is a callback. */
+export const hasCallback = ({ args, kwargs }: Pick<CallOrder, "args" | "kwargs">): boolean =>
+  [...args, ...Object.values(kwargs)].some(isCallback);
+
+/** Whether a value in notation is a callback, or holds one. */
+function isCallback(value: Json): boolean {
+  if (typeof value !== "object" || value === null) return false;
+  if (!Array.isArray(value) && Object.hasOwn(value, "~callback")) return true;
+  return Object.values(value).some(isCallback);
+}
+
 type TwinStep = { readonly order: StepOrder; readonly hookup: Hookup | undefined };
 
 function twinSteps(item: StepsCase, terms: TwinTerms): TwinStep[] {
@@ -155,7 +173,8 @@ function twinSteps(item: StepsCase, terms: TwinTerms): TwinStep[] {
     const target = targetOf(reference, { module: item.module, name: step.call }, terms);
     // On an object only the method's own name counts, whatever class the hookup names.
     const names = step.on === undefined ? target.names : target.names.map((name) => name.split(".").at(-1) ?? name);
-    return { order: { ...plain, call: names, ...twinArguments(given, target.hookup, terms) }, hookup: target.hookup };
+    const handed = withCallback(twinArguments(given, target.hookup, terms), target.hookup);
+    return { order: { ...plain, call: names, ...handed }, hookup: target.hookup };
   });
 }
 
@@ -196,6 +215,7 @@ export function readOriginalAnswer(answer: Answer, names: Names): Answer {
   if (answer.kind === "call") {
     return {
       ...answer,
+      ...(answer.called ? { called: answer.called.map((call) => convertKeys(call, names)) } : {}),
       ...(answer.value === undefined ? {} : { value: convertKeys(answer.value, names) }),
       args: answer.args.map((item) => convertKeys(item, names)),
       kwargs: convertRecord(answer.kwargs, names),

@@ -49,6 +49,7 @@ export function alignAnswers(
     const [one, other] = [call(original), call(twin)];
     const label = one?.thrown && other?.thrown ? "thrown" : "value";
     tree.value(label, label, 0, resultOf(one), resultOf(other));
+    tree.called(one?.called, other?.called);
     for (let index = 0; index < Math.max(one?.args.length ?? 0, other?.args.length ?? 0); index++) {
       const arg = (list: readonly Json[] | undefined) =>
         list && index < list.length ? fromNotation(list[index] ?? null) : null;
@@ -248,6 +249,16 @@ class Tree {
     if (shown.rows) this.rows.push(...shown.rows);
     if (shown.values) this.value(at, at, 0, shown.values.original, shown.values.twin);
     if (Object.keys(shown).length === 0) this.text(at, texts.original, texts.twin);
+  }
+
+  /** How callbacks were called; a side without a note called its callback once, which gave the answer. */
+  called(original: readonly Json[] | undefined, twin: readonly Json[] | undefined): void {
+    const at = (list: readonly Json[] | undefined, index: number) => {
+      const call = list?.[index];
+      return call === undefined ? null : fromNotation(call);
+    };
+    for (let index = 0; index < Math.max(original?.length ?? 0, twin?.length ?? 0); index++)
+      this.value(`called.${index}`, `call ${index + 1} of the callback`, 0, at(original, index), at(twin, index));
   }
 
   /** The moments of the lines, where they are observed. */

@@ -14,6 +14,8 @@ export type CallAnswer = {
   readonly thrown?: Thrown;
   readonly args: readonly Json[];
   readonly kwargs: { readonly [name: string]: Json };
+  /** How callbacks were called: argument lists, in order. */
+  readonly called?: readonly Json[];
   readonly printed: string;
 };
 
@@ -23,6 +25,7 @@ export type StepsAnswer = {
   readonly steps: readonly (StepAnswer & {
     readonly args?: readonly Json[];
     readonly kwargs?: { readonly [name: string]: Json };
+    readonly called?: readonly Json[];
   })[];
   readonly printed: string;
 };

@@ -60,8 +60,27 @@ export function compareAnswers(original: Answer, twin: Answer, terms: CompareTer
 
 function compareCalls(state: ComparisonState, original: CallAnswer, twin: CallAnswer, terms: CompareTerms): void {
   compareResults(state, { value: "value", thrown: "thrown" }, original, twin);
+  compareCalled(state, "called", original.called, twin.called);
   if (terms.compareArguments ?? true) compareArgumentsAfter(state, "", original, twin);
   comparePrinted(state, original, twin, terms);
+}
+
+/** Calls of callbacks, one by one; a callback that was called once has given the answer, and is not noted. */
+function compareCalled(
+  state: ComparisonState,
+  at: string,
+  original: readonly Json[] | undefined,
+  twin: readonly Json[] | undefined,
+): void {
+  if (!original && !twin) return;
+  const [one, other] = [original ?? twin?.slice(0, 1) ?? [], twin ?? original?.slice(0, 1) ?? []];
+  for (let index = 0; index < Math.max(one.length, other.length); index++) {
+    const [mine, theirs] = [one[index], other[index]];
+    const value = (call: Json | undefined) => (call === undefined ? null : fromNotation(call));
+    const [first, second] = [value(mine), value(theirs)];
+    if (first && second) compareValues(state, `${at}.${index}`, first, second);
+    else state.report(`${at}.${index}`, first ? "missing" : "extra", { original: first, twin: second });
+  }
 }
 
 /** Printed output is compared as lines unless a kind is set. */
@@ -80,6 +99,7 @@ function compareSteps(state: ComparisonState, original: StepsAnswer, twin: Steps
     const [one, other] = [original.steps[index], twin.steps[index]];
     if (!one || !other) continue;
     compareResults(state, { value: `steps.${index}.value`, thrown: `steps.${index}.thrown` }, one, other);
+    compareCalled(state, `steps.${index}.called`, one.called, other.called);
     if (one.args && other.args) {
       const after = (step: typeof one) => ({ args: step.args ?? [], kwargs: step.kwargs ?? {} });
       compareArgumentsAfter(state, `steps.${index}.`, after(one), after(other));

@@ -50,13 +50,31 @@ const shared = {
   kinds: kindsByPath.optional(),
 };
 
+const CALLBACK_STYLES = ["node", "value", "calls"];
+
+/** Whether every callback in a value is one of the three styles, with `returns` for `calls` alone (section 18). */
+function hasSoundCallbacks(value: unknown): boolean {
+  if (typeof value !== "object" || value === null) return true;
+  if (Object.hasOwn(value, "~callback")) {
+    const { "~callback": style, returns, ...rest } = value as { "~callback"?: unknown; returns?: unknown }; // has the key
+    const isPlain = returns === undefined || (style === "calls" && Array.isArray(returns) && returns.length > 0);
+    return CALLBACK_STYLES.includes(String(style)) && isPlain && Object.keys(rest).length === 0;
+  }
+  return Object.values(value).every(hasSoundCallbacks);
+}
+
+const argument = json.refine(
+  hasSoundCallbacks,
+  'A callback is {"~callback": "node"}, "value" or "calls"; "calls" may have a list of "returns"',
+);
+
 /** A call of a section (formats, section 2). */
 export const callCaseSchema = z.strictObject({
   ...shared,
   module: z.string().min(1),
   call: z.string().min(1),
-  args: z.array(json).default([]),
-  kwargs: recordOf(json).default({}),
+  args: z.array(argument).default([]),
+  kwargs: recordOf(argument).default({}),
 });
 
 const stepsCaseSchema = z.strictObject({ ...shared, module: z.string().min(1), steps: z.array(stepSchema).min(1) });

@@ -56,6 +56,8 @@ const hookupSchema = z.strictObject({
   result: z
     .union([z.strictObject({ take: z.string() }), z.strictObject({ fields: z.array(z.string()).min(1) })])
     .optional(),
+  /** A case without a callback is handed to a twin that takes one as its last argument. */
+  callback: z.literal("last").optional(),
 });
 
 /** Names of the readers of diagnostics; each is a file in `core/diagnostics/readers`. */

@@ -42,7 +42,8 @@ export function fromNotation(json: Json, path = "value"): Value {
   if (isList(json)) return { kind: "list", items: json.map((item, index) => fromNotation(item, `${path}.${index}`)) };
   const keys = Object.keys(json);
   const tag = keys.find((key) => key.startsWith("~"));
-  if (tag !== undefined && (keys.length === 1 || tag === "~obj" || tag === "~list")) return fromTag(tag, json, path);
+  if (tag !== undefined && (keys.length === 1 || tag === "~obj" || tag === "~list" || tag === "~callback"))
+    return fromTag(tag, json, path);
   return {
     kind: "map",
     plain: true,
@@ -112,6 +113,7 @@ const TAGS: Readonly<Record<string, TagReader>> = {
     };
   },
   "~opaque": (body) => ({ kind: "opaque", text: String(body) }),
+  "~callback": (body) => ({ kind: "opaque", text: `a callback of the style ${String(body)}` }),
 };
 
 function fromTag(tag: string, whole: { readonly [key: string]: Json }, path: string): Value {

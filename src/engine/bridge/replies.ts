@@ -143,14 +143,16 @@ function readAnswer(reply: Reply): Answer | null {
   if (reply.value === undefined && !isRecord(reply.thrown)) return null;
   const args = Array.isArray(reply.args) ? reply.args : [];
   const kwargs = isRecord(reply.kwargs) ? reply.kwargs : {};
-  if (isRecord(reply.thrown)) return { kind: "call", thrown: readThrown(reply.thrown), args, kwargs, printed };
-  return { kind: "call", value: reply.value, args, kwargs, printed };
+  const rest = { args, kwargs, ...(Array.isArray(reply.called) ? { called: reply.called } : {}), printed };
+  if (isRecord(reply.thrown)) return { kind: "call", thrown: readThrown(reply.thrown), ...rest };
+  return { kind: "call", value: reply.value, ...rest };
 }
 
 function readStep(step: JsonRecord): StepsAnswer["steps"][number] {
   const after = {
     ...(Array.isArray(step.args) ? { args: step.args } : {}),
     ...(isRecord(step.kwargs) ? { kwargs: step.kwargs } : {}),
+    ...(Array.isArray(step.called) ? { called: step.called } : {}),
   };
   if (isRecord(step.thrown)) return { thrown: readThrown(step.thrown), ...after };
   return { value: step.value ?? null, ...after };

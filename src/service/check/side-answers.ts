@@ -4,7 +4,7 @@
  */
 import { createHash } from "node:crypto";
 import path from "node:path";
-import type { Order } from "@/core/cases/hand-over";
+import { hasCallback, type Order } from "@/core/cases/hand-over";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortModule } from "@/core/pairing/modules";
 import { KeptAnswers } from "@/engine/answers/kept-answers";
@@ -124,7 +124,7 @@ export class SideAnswers {
         feed.arrived(index, { result: { kind: "skipped", why }, ms: null }, false);
         continue;
       }
-      const request = toRequest(order, files, this.caseTerms(item));
+      const request = toRequest(order, files, this.caseTerms(item), this.terms.name);
       const kept = request.state === "kept" ? null : (keptOf.get(files) ?? null);
       const text = kept ? JSON.stringify(request) : "";
       const known = this.terms.fresh ? undefined : kept?.get(text);
@@ -171,7 +171,7 @@ export class SideAnswers {
     const module = order && this.modules.get(order.module);
     if (!order || !module) return;
     const files = this.filesOf(module.name, feed);
-    (await this.keptFor(files))?.forget(JSON.stringify(toRequest(order, files, this.caseTerms(item))));
+    (await this.keptFor(files))?.forget(JSON.stringify(toRequest(order, files, this.caseTerms(item), this.terms.name)));
   }
 
   /** Returns the cache of a module's files, or null if its answers may depend on more than its code. */
@@ -287,11 +287,19 @@ async function openWhereAllowed(folder: string, stamp: string): Promise<KeptAnsw
 const isComplete = (known: PoolAnswer, lines: boolean): boolean =>
   !lines || known.lines !== undefined || known.result.kind === "skipped";
 
-function toRequest(order: Order, files: readonly string[], terms: BridgeRequest): BridgeRequest {
-  if (order.kind === "steps") return { op: "steps", files, steps: order.steps, ...terms };
+/** On a twin callbacks are `loose`: they are left out where its functions answer by themselves. */
+function toRequest(order: Order, files: readonly string[], terms: BridgeRequest, side: string): BridgeRequest {
+  const style = side === "original" ? "strict" : "loose";
+  if (order.kind === "steps") {
+    const steps = order.steps.map((step) =>
+      hasCallback({ args: step.args ?? [], kwargs: step.kwargs ?? {} }) ? { ...step, callbacks: style } : step,
+    );
+    return { op: "steps", files, steps, ...terms };
+  }
   const { names, args, kwargs, gaps, hookup } = order;
   const named = Object.keys(kwargs).length > 0 ? { kwargs } : {};
   const where = files.length === 1 ? { file: files[0] } : { files };
   const what = names.length === 1 ? { name: names[0] } : { names };
-  return { op: "call", ...where, ...what, args, ...named, ...(gaps ? { gaps, hookup } : {}), ...terms };
+  const callbacks = hasCallback(order) ? { callbacks: style } : {};
+  return { op: "call", ...where, ...what, args, ...named, ...callbacks, ...(gaps ? { gaps, hookup } : {}), ...terms };
 }

@@ -9,6 +9,7 @@ import process from "node:process";
 // When it is loaded, it lays a function of its own over process.chdir: better now than amid a case.
 import "node:worker_threads";
 import { createBuiltInWatch } from "./built-ins.mjs";
+import { countResources, createCallbacks, takesCallback, waitForCallback } from "./callbacks.mjs";
 import { createFixed } from "./fixed.mjs";
 import { createGuard } from "./guard.mjs";
 import { createLoader } from "./loader.mjs";
@@ -135,9 +136,11 @@ const operations = {
   call(request) {
     const world = worldFor(request);
     const { self, callee, exports } = find(world, request);
-    const args = (request.args ?? []).map((item) => decode(item, { exports }));
+    const scope = scopeFor(request, { exports });
+    const args = (request.args ?? []).map((item) => decode(item, scope));
     const kwargs =
-      request.kwargs && Object.keys(request.kwargs).length > 0 ? decodeRecord(request.kwargs, { exports }) : null;
+      request.kwargs && Object.keys(request.kwargs).length > 0 ? decodeRecord(request.kwargs, scope) : null;
+    if (scope.callbacks) return settleCallbacks({ callee, self, args, kwargs, scope, request });
     // Named arguments are handed over as a last options object, which is what this language has for them.
     const handed = kwargs ? [...args, kwargs] : args;
     const finish = withArguments(args, kwargs);
@@ -273,7 +276,7 @@ const member = (value, name) => (value === null || value === undefined ? undefin
 
 async function runStep(step, at) {
   const objects = at.objects;
-  const scope = { exports: at.exports, objects };
+  const scope = { exports: at.exports, objects, callbacks: undefined };
   let target;
   if (step.on !== undefined) {
     if (!objects.has(step.on)) return { thrown: { kind: "NoObject", message: `no object ${step.on}` } };
@@ -309,7 +312,8 @@ async function runStep(step, at) {
 }
 
 function runCallStep(step, at) {
-  const { target, scope, keep } = at;
+  const { target, keep } = at;
+  const scope = scopeFor(step, at.scope);
   const args = (step.args ?? []).map((item) => decode(item, scope));
   const kwargs = step.kwargs && Object.keys(step.kwargs).length > 0 ? decodeRecord(step.kwargs, scope) : null;
   const handed = kwargs ? [...args, kwargs] : args;
@@ -317,14 +321,98 @@ function runCallStep(step, at) {
   if (target !== undefined) {
     const name = step.call.find((candidate) => typeof member(target, candidate) === "function");
     if (name === undefined) throw new Missing(`${className(target)}.${step.call[0]}`);
+    if (scope.callbacks)
+      return settleCallbacks({ callee: target[name], self: target, args, kwargs, scope, request: step });
     return settle(() => keep(target[name](...handed)), finish);
   }
   const { self, callee } = find(at.world, { ...at.request, names: step.new ?? step.call });
   const construct = step.new && isClass(callee);
+  if (scope.callbacks && !step.new) return settleCallbacks({ callee, self, args, kwargs, scope, request: step });
   return settle(
     () => keep(construct ? Reflect.construct(callee, handed) : Reflect.apply(callee, self, handed)),
     finish,
   );
+}
+
+/** Where values are decoded; with callbacks where a request hands some over. */
+function scopeFor(request, scope) {
+  if (request.callbacks !== undefined) scope.callbacks = createCallbacks(describeError, scope);
+  return scope;
+}
+
+/**
+ * Runs a call that was given callbacks. On a twin (`loose`) a callback that would give the answer is left out where the
+ * function has no parameter for it: then its own answer counts.
+ */
+async function settleCallbacks({ callee, self, args, kwargs, scope, request, construct = false }) {
+  const { callbacks } = scope;
+  const isLoose = request.callbacks === "loose";
+  const isAnswering = (item) => callbacks.waitsFor([item]);
+  const handed = [...args, ...(kwargs ? [kwargs] : [])];
+  const taken = handed.filter((item, index) => !isLoose || !isAnswering(item) || takesCallback(callee, index));
+  const named = Object.values(kwargs ?? {});
+  const isWanted = callbacks.waitsFor([...taken, ...named]);
+  const finish = withArguments(
+    args.filter((item) => !callbacks.isOwn(item)),
+    kwargs && Object.fromEntries(Object.entries(kwargs).filter(([, item]) => !callbacks.isOwn(item))),
+  );
+  const note = (reply) => {
+    const called = callbacks.called();
+    if (called !== undefined && !reply.broken) reply.called = called;
+    return finish(reply);
+  };
+  const before = countResources();
+  const start = now();
+  let own;
+  const run = () => {
+    own = construct ? Reflect.construct(callee, taken) : Reflect.apply(callee, self, taken);
+    return own;
+  };
+  if (!isWanted) {
+    const reply = await settle(run, (result) => result);
+    if (!reply.broken && !reply.thrown) await waitForCallback(callbacks, null, before, false);
+    return note(reply);
+  }
+  const started = await new Promise((resolve) => {
+    pendingCase = resolve;
+    try {
+      run();
+      resolve(null);
+    } catch (error) {
+      resolve(error instanceof EndedProcess ? { broken: ended(error) } : { thrown: describeError(error) });
+    }
+  });
+  if (started) {
+    putBack();
+    pendingCase = null;
+    return note({ ...started, ms: Math.round((now() - start) * 1e4) / 1e4 });
+  }
+  const end = await new Promise((resolve) => {
+    pendingCase = (stray) => resolve({ outcome: stray });
+    waitForCallback(callbacks, own, before, true).then(resolve);
+  }).finally(() => {
+    pendingCase = null;
+  });
+  if (end.failure)
+    return note(
+      await settle(
+        () => Promise.reject(end.failure.error),
+        (result) => result,
+      ),
+    );
+  // A twin that has the parameter and still answers by itself.
+  if (end.outcome === null && isLoose && own !== undefined)
+    return note(
+      await settle(
+        () => own,
+        (result) => result,
+      ),
+    );
+  putBack();
+  return note({
+    ...(end.outcome ?? { value: { "~none": "never called" } }),
+    ms: Math.round((now() - start) * 1e4) / 1e4,
+  });
 }
 
 /** Adds the arguments after the call to a reply: changes to them are outputs. */

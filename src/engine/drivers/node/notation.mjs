@@ -143,6 +143,7 @@ export async function readIterator(iterator) {
 }
 
 const DECODERS = {
+  "~callback": (value, scope) => scope.callbacks.make(value),
   "~num": (value) => Number(value["~num"]),
   "~int": (value) => {
     const exact = BigInt(value["~int"]);
@@ -172,7 +173,8 @@ export function decode(value, scope) {
   if (Array.isArray(value)) return value.map((item) => decode(item, scope));
   const keys = Object.keys(value);
   const tag = keys.length <= 3 ? keys.find((key) => Object.hasOwn(DECODERS, key)) : undefined;
-  if (tag && (keys.length === 1 || tag === "~obj" || tag === "~list")) return DECODERS[tag](value, scope);
+  if (tag && (keys.length === 1 || tag === "~obj" || tag === "~list" || tag === "~callback"))
+    return DECODERS[tag](value, scope);
   return decodeFields(value, scope, {});
 }
 

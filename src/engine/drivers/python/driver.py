@@ -20,6 +20,7 @@ HERE = os.path.dirname(os.path.abspath(__file__))
 sys.path.insert(0, HERE)
 
 import built_ins  # noqa: E402
+import callbacks  # noqa: E402
 import fresh  # noqa: E402
 import notation  # noqa: E402
 import fixed  # noqa: E402
@@ -29,7 +30,7 @@ from hashlib import sha512  # noqa: E402
 
 sys.path[:] = [folder for folder in sys.path if os.path.abspath(folder) != HERE]
 # Ported code may have modules of these names; and it shall not find ours.
-OWN = (built_ins, fresh, notation, fixed, guard, probes, sys.modules[__name__])
+OWN = (built_ins, callbacks, fresh, notation, fixed, guard, probes, sys.modules[__name__])
 for own in OWN[:-1]:
     del sys.modules[own.__name__]
 
@@ -141,6 +142,8 @@ class Driver:
     def call(self, request):
         self.prepare(request)
         _name, module, function = self.find(request)
+        if "callbacks" in request:
+            return self.call_back(function, request, module, {})[0]
         args, kwargs = self.arguments(request, module, {})
         positional, named = by_name(function, args, kwargs, request) if "gaps" in request else (args, kwargs)
         reply = self.run_keeping(function, positional, named)[0]
@@ -150,6 +153,49 @@ class Driver:
         if kwargs:
             reply["kwargs"] = {key: notation.encode(value) for key, value in kwargs.items()}
         return reply
+
+    def call_back(self, function, request, module, objects):
+        """A call that is given callbacks. On a twin ("loose") one that would give the answer is left out where the function
+        has no parameter for it: then its own answer counts."""
+        made = callbacks.Callbacks(thrown, module, objects)
+        args, kwargs = self.arguments(request, module, {**objects, notation.CALLBACKS: made})
+        loose = request["callbacks"] == "loose"
+        taken = [
+            arg for index, arg in enumerate(args)
+            if not loose or not made.answers(arg) or callbacks.takes_callback(function, index)
+        ]
+        named = {
+            key: value for key, value in kwargs.items()
+            if not loose or not made.answers(value) or callbacks.takes_named(function, key)
+        }
+        wanted = any(made.answers(value) for value in [*taken, *named.values()])
+
+        def run():
+            value = function(*taken, **named)
+            if wanted:
+                if notation.is_awaitable(value):
+                    value = notation.await_value(value)
+                made.wait()
+            return value
+
+        reply, value = self.run_keeping(run, [], {})
+        if "broken" in reply:
+            return reply, value
+        if wanted and "thrown" not in reply:
+            if made.outcome is not None or not loose or value is None:
+                del reply["value"]
+                # What differs from side to side stands before the answer.
+                reply.update(made.outcome or {"value": callbacks.NEVER})
+        elif not wanted:
+            made.wait()
+        called = made.called()
+        if called is not None:
+            reply["called"] = called
+        reply["args"] = [notation.encode(arg) for arg in args if not made.is_own(arg)]
+        after = {key: notation.encode(item) for key, item in kwargs.items() if not made.is_own(item)}
+        if after:
+            reply["kwargs"] = after
+        return reply, value
 
     def steps(self, request):
         self.prepare(request)
@@ -179,6 +225,16 @@ class Driver:
             result, value = self.run_keeping(lambda: setattr(target, name, value), [], {})
         else:
             names = step.get("new") or step["call"]
+            if "callbacks" in step and "new" not in step:
+                if target is not None:
+                    name = pick(names, lambda name: hasattr(target, name), where=type(target).__name__)
+                    function = getattr(target, name)
+                else:
+                    _name, _module, function = self.find({"names": names, "files": request.get("files"), "file": request.get("file")})
+                result, value = self.call_back(function, step, module, objects)
+                if "as" in step and "value" in result:
+                    objects[step["as"]] = value
+                return result
             args, kwargs = self.arguments(step, module, objects)
             if target is not None:
                 name = pick(names, lambda name: hasattr(target, name), where=type(target).__name__)

@@ -259,7 +259,7 @@ def decode(value, module=None, objects=None):
         return value
     if len(value) <= 3:
         for tag in value:
-            if tag[:1] == "~" and tag in DECODERS and (len(value) == 1 or tag in ("~obj", "~list")):
+            if tag[:1] == "~" and tag in DECODERS and (len(value) == 1 or tag in ("~obj", "~list", "~callback")):
                 return DECODERS[tag](value, module, objects)
     return decode_fields(value, module, objects)
 
@@ -308,6 +308,9 @@ def decode_time(value, _module, _objects):
     return datetime.datetime.fromisoformat(text)
 
 
+# Under this name the objects of a request hold its callbacks; no case can name an object so.
+CALLBACKS = object()
+
 DECODERS = {
     "~num": lambda value, _m, _o: float(value["~num"]),
     "~int": lambda value, _m, _o: int(value["~int"]),
@@ -324,5 +327,6 @@ DECODERS = {
     "~obj": decode_object,
     "~none": lambda _value, _m, _o: None,
     "~esc": decode_escaped,
+    "~callback": lambda value, _m, objects: objects[CALLBACKS].make(value),
     "~as": lambda value, _m, objects: (objects or {})[value["~as"]],
 }
