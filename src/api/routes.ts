@@ -1,6 +1,15 @@
 /** Every route of the server, once: route handlers serve these records (`handle`) and screens ask by them (`ask`). */
 import { z } from "zod";
 import type { EffectView, FoundView, RevisionsView } from "@/api/bring-in-views";
+import type {
+  AppliedView,
+  JournalView,
+  LadderView,
+  PhrasebookView,
+  ProposalView,
+  SnapshotView,
+  TrialView,
+} from "@/api/making-views";
 import { answers, NOTHING } from "@/api/route";
 import type {
   BaselineView,
@@ -108,6 +117,56 @@ const CASES = {
   stopShrinking: answers<Done>()("DELETE", "ports/:id/shrink", NOTHING),
 };
 
+const MAKING = {
+  phrasebook: answers<PhrasebookView>()("GET", "ports/:id/phrases", ofTwin),
+  tryPhrase: answers<TrialView>()(
+    "POST",
+    "ports/:id/phrases/try",
+    z.strictObject({ twin: z.string(), phrase: z.record(z.string(), z.unknown()) }),
+  ),
+  addPhrase: answers<Done>()(
+    "POST",
+    "ports/:id/phrases",
+    z.strictObject({ phrase: z.record(z.string(), z.unknown()) }),
+  ),
+  exceptPlace: answers<Done>()(
+    "PUT",
+    "ports/:id/phrases",
+    z.strictObject({ phrase: z.string(), file: z.string(), text: z.string(), why: z.string() }),
+  ),
+  applyPhrases: answers<AppliedView>()(
+    "POST",
+    "ports/:id/phrases/apply",
+    z.strictObject({
+      twin: z.string(),
+      phrases: z.array(z.string()).optional(),
+      /** Places that stay, as `FILE:LINE`. */
+      not: z.array(z.string()).default([]),
+    }),
+  ),
+  learn: answers<ProposalView[]>()("GET", "ports/:id/phrases/learn", ofTwin),
+  undo: answers<SnapshotView>()("POST", "ports/:id/snapshots", z.strictObject({ id: z.string().optional() })),
+  journal: answers<JournalView>()("GET", "ports/:id/journal", NOTHING),
+  addEntry: answers<Done>()(
+    "POST",
+    "ports/:id/journal",
+    z.strictObject({
+      kind: z.enum(["decision", "assumption", "note"]),
+      text: z.string().max(4000),
+      module: z.string().optional(),
+      section: z.string().optional(),
+      case: z.string().optional(),
+    }),
+  ),
+  closeEntry: answers<Done>()(
+    "PUT",
+    "ports/:id/journal",
+    z.strictObject({ id: z.string(), holds: z.enum(["true", "false"]) }),
+  ),
+  ladder: answers<LadderView>()("GET", "ports/:id/ladder", ofTwin),
+  diagnose: answers<LadderView>()("POST", "ports/:id/ladder", z.strictObject({ twin: z.string() })),
+};
+
 const BRING_IN = {
   ports: answers<PortListing[]>()("GET", "ports", NOTHING),
   addPort: answers<{ id: string }>()("POST", "ports", z.strictObject({ folder: z.string().min(1) })),
@@ -129,7 +188,7 @@ const BRING_IN = {
 };
 
 /** All routes that answer JSON. */
-export const ROUTES = { ...PORT, ...CASES, ...BRING_IN };
+export const ROUTES = { ...PORT, ...CASES, ...MAKING, ...BRING_IN };
 
 /**
  * Paths of what is not JSON: a picture, a download, a stream, an upload. Their handlers read the queries themselves.

@@ -144,7 +144,7 @@ const WRONG: [string, string, unknown, number, RegExp][] = [
   ["POST", "ports/nowhere/pin", { module: "m", pinned: true }, 404, /no such port/],
   ["GET", "ports/ID/order?twin=other", undefined, 404, /no twin "other"/],
   ["GET", "ports/ID/module?module=nine", undefined, 404, /no module "nine"/],
-  ["GET", "ports/ID/bench", undefined, 404, /no module ""/],
+  ["GET", "ports/ID/bench", undefined, 400, /module/],
   ["GET", "ports/ID/case?case=c-none", undefined, 404, /no case "c-none"/],
   ["GET", "ports/ID/picture?caseId=c-same&twin=twin&file=a.png&side=sideways", undefined, 400, /Invalid/],
   ["GET", "ports/ID/picture?caseId=c-same&twin=twin&file=a.png&side=twin", undefined, 404, /picture/],

@@ -82,7 +82,7 @@ describe("adding", () => {
     );
     edit("src/ui/frame/views.ts", (text) =>
       text
-        .replace('"bench" | "cases"', '"bench" | "cases" | "tides"')
+        .replace('| "journal";', '| "journal" | "tides";')
         .replace(
           "export const VIEWS: readonly ViewEntry[] = [",
           '$&\n  { name: "tides", title: "Tides", key: "T", path: "tides" },',

@@ -444,12 +444,22 @@ export function oldNames(phrase: Phrase): string[] {
         // The name of a named argument, a key or an attribute is neither called nor read.
         .filter(
           ({ word, index }) =>
-            !KEYWORDS.has(word) && !said.has(word) && !/^\s*(?:=(?!=)|:(?!:))/.test(from.slice(index + word.length)),
+            !KEYWORDS.has(word) &&
+            !said.has(word) &&
+            !/^\s*(?:=(?!=)|:(?!:))/.test(from.slice(index + word.length)) &&
+            !(STANDARD_HOLDERS.has(word) && /^\s*(?:\.|::)/.test(from.slice(index + word.length))),
         )
         .map(({ word }) => word),
     ),
   ];
 }
+
+/** Namespaces of the languages themselves: `Math.floor` is no mention of `Math.round`. */
+const STANDARD_HOLDERS = new Set(
+  "Math JSON Object Array String Number Boolean Promise Reflect Date console process window document globalThis System Arrays Collections Objects Integer Long Double Character std".split(
+    " ",
+  ),
+);
 
 /** Words that no phrase is about. */
 const KEYWORDS = new Set(

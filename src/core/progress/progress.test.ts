@@ -148,7 +148,7 @@ describe("the report", () => {
     const { results } = sarif.runs[0];
     expect(results.map((result: { ruleId: string }) => result.ruleId)).toEqual(["differs", "broken"]);
     expect(results[0].message.text).toBe(
-      "Halves are rounded another way: 1 case of m.f, at value, such as a. Suspected: rounding-mode (1 of 1 pairs).",
+      "Halves rounded differently: 1 case of m.f, at value, such as a. Suspected: rounding-mode (1 of 1 pairs).",
     );
     expect(results[0].locations[0].physicalLocation.artifactLocation.uri).toBe("twin/m.ts");
     expect(results[1].message.text).toBe("c is broken on the twin: crashed: <x>.");

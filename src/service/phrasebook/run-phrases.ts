@@ -46,6 +46,8 @@ export type PhraseOptions = {
   readonly run?: readonly string[] | undefined;
   /** Places that stay, as `FILE:LINE`. */
   readonly not?: readonly string[] | undefined;
+  /** A phrase that is being written: it runs after those of the book. */
+  readonly trial?: Phrase | undefined;
 };
 
 /** Larger files are data. */
@@ -62,7 +64,10 @@ export async function runPhrases(open: OpenPort, options: PhraseOptions = {}): P
     });
   const book = await openPhrasebook(open, twin.name);
   refuseUnknown(book.phrases, [...(options.only ?? []), ...(options.run ?? [])]);
-  const phrases = book.phrases.filter(({ id }) => options.run === undefined || options.run.includes(id));
+  const phrases = [
+    ...book.phrases.filter(({ id }) => options.run === undefined || options.run.includes(id)),
+    ...(options.trial ? [options.trial] : []),
+  ];
   const files = await readFiles(twin.folder, twin.files);
   const parse = await loadParser([
     ...files.flatMap(({ language }) => language ?? []),
@@ -121,7 +126,9 @@ export async function runPhrases(open: OpenPort, options: PhraseOptions = {}): P
       }),
     );
   }
-  const wanted = book.phrases.filter(({ id }) => options.only === undefined || options.only.includes(id));
+  const wanted = [...book.phrases, ...(options.trial ? [options.trial] : [])].filter(
+    ({ id }) => options.only === undefined || options.only.includes(id),
+  );
   const of = new Map(moved.moves.map(({ from, to }) => [from, to]));
   return {
     twin: twin.name,

@@ -1,7 +1,7 @@
 /** The views of a port, in the order of the work: one line each. The strip links to them and their keys hold everywhere. */
 
 /** The views by name. */
-export type ViewName = "ports" | "baseline" | "survey" | "order" | "bench" | "cases";
+export type ViewName = "ports" | "baseline" | "survey" | "order" | "bench" | "cases" | "phrasebook" | "journal";
 
 /** One view. */
 export type ViewEntry = {
@@ -23,6 +23,8 @@ export const VIEWS: readonly ViewEntry[] = [
   { name: "order", title: "Order", key: "O", path: "order" },
   { name: "bench", title: "Bench", key: "E", path: "bench", needsModule: true },
   { name: "cases", title: "Cases", key: "C", path: "cases" },
+  { name: "phrasebook", title: "Phrasebook", key: "H", path: "phrasebook" },
+  { name: "journal", title: "Journal", key: "J", path: "journal" },
 ];
 
 /** The address of a view; null where it cannot be shown, without a port or a module. */

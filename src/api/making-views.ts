@@ -1,0 +1,76 @@
+/** Records of the Phrasebook, the Journal and the ladder. */
+
+import type { PortCard } from "@/api/views";
+import type { JournalEntry, JournalProblem } from "@/core/journal/journal";
+import type { PlacedDiagnostic, RungState } from "@/core/ladder/ladder";
+import type { Leftover } from "@/core/phrasebook/leftovers";
+import type { Occurrence } from "@/core/phrasebook/run-file";
+
+/** A phrase as it is written, with its places. */
+export type PhraseView = {
+  readonly id: string;
+  readonly kind: "code" | "name" | "text" | "file";
+  readonly from: string;
+  readonly to: string;
+  readonly why: string | null;
+  readonly places: readonly Occurrence[];
+};
+
+/** What a phrase that is being written would change. */
+export type TrialView = { readonly places: readonly Occurrence[] };
+
+export type SnapshotView = {
+  readonly id: string;
+  readonly at: string;
+  readonly what: string;
+  readonly state: string;
+  readonly files: readonly string[];
+};
+
+export type PhrasebookView = {
+  readonly port: PortCard;
+  readonly twin: string;
+  /** Of the twin, for phrases of code. */
+  readonly language: string;
+  readonly phrases: readonly PhraseView[];
+  readonly leftovers: readonly Leftover[];
+  readonly mixed: readonly { readonly module: string; readonly old: number; readonly new: number }[];
+  readonly lapsed: readonly { readonly phrase: string; readonly file: string; readonly text: string | null }[];
+  readonly unsound: readonly string[];
+  /** The newest snapshot that can be undone. */
+  readonly snapshot: SnapshotView | null;
+};
+
+/** A phrase learned from ported files; see `side-twin learn`. */
+export type ProposalView = {
+  readonly phrase: Readonly<Record<string, unknown>>;
+  readonly seen: number;
+  readonly sections: number;
+  readonly against: number;
+  readonly would: number;
+};
+
+export type AppliedView = {
+  readonly snapshot: string | null;
+  readonly files: number;
+  readonly places: number;
+};
+
+export type JournalView = {
+  readonly port: PortCard;
+  readonly entries: readonly JournalEntry[];
+  readonly problems: readonly JournalProblem[];
+  readonly snapshots: readonly SnapshotView[];
+};
+
+/** The ladder as far as it is known: cases from the last check, diagnostics from the last run of the checks. */
+export type LadderView = {
+  readonly rungs: readonly (RungState & { readonly gain: string | null })[];
+  readonly goal: string | null;
+  /** Null before the checks were run. */
+  readonly diagnosed: { readonly at: string; readonly seconds: number } | null;
+  readonly diagnostics: readonly (PlacedDiagnostic & { readonly rung: string })[];
+  /** Diagnostics that were there the time before, and those that are new. */
+  readonly gone: number;
+  readonly fresh: number;
+};

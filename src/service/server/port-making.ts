@@ -1,0 +1,225 @@
+/** What helps to make a port: its phrasebook, snapshots, journal, and the ladder with its diagnostics. */
+
+import type {
+  AppliedView,
+  JournalView,
+  LadderView,
+  PhrasebookView,
+  ProposalView,
+  SnapshotView,
+  TrialView,
+} from "@/api/making-views";
+import type { NewEntry } from "@/core/journal/journal";
+import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
+import { Snapshots } from "@/engine/snapshots/snapshots";
+import { addPhrase, exceptPlace, readTrial } from "@/service/edits/edit-phrasebook";
+import { addEntry, closeEntry, readJournal } from "@/service/journal/journal-file";
+import { diagnosePort } from "@/service/ladder/diagnose";
+import { applyPhrases } from "@/service/phrasebook/apply-phrases";
+import { learnFromPort } from "@/service/phrasebook/learn";
+import { findLeftovers } from "@/service/phrasebook/leftovers";
+import { openPhrasebook } from "@/service/phrasebook/open-phrasebook";
+import { runPhrases } from "@/service/phrasebook/run-phrases";
+import type { OpenPorts } from "@/service/server/open-ports";
+import type { PortNews } from "@/service/server/port-news";
+import type { PortFacts } from "@/service/views/port-facts";
+import { moduleViews, portCard } from "@/service/views/port-views";
+
+type Diagnosed = {
+  readonly at: string;
+  readonly seconds: number;
+  readonly list: readonly (PlacedDiagnostic & { readonly rung: string })[];
+  readonly exits: ReadonlyMap<string, readonly PlacedDiagnostic[]>;
+};
+
+/** Journals of ports with more entries than this are shown from the newest on. */
+const MAX_ENTRIES = 2000;
+
+/** See the head of the file. */
+export class PortMaking {
+  /** Port and twin → the last two runs of the checks, the newest first. */
+  private readonly diagnosed = new Map<string, readonly Diagnosed[]>();
+
+  constructor(
+    private readonly ports: OpenPorts,
+    private readonly news: PortNews,
+    private readonly data: string,
+  ) {}
+
+  /** Every phrase with its places in the twin. Throws SideTwinError for a phrase that is not code. */
+  async phrasebook(id: string, twin?: string): Promise<PhrasebookView> {
+    const facts = await this.ports.factsOf(id, twin);
+    const { open } = facts.reading;
+    const run = await runPhrases(open, { twin: facts.twin });
+    const { phrases } = await openPhrasebook(open, facts.twin);
+    const places = new Map(run.phrases.map((phrase) => [phrase.id, phrase.occurrences]));
+    const { leftovers, mixed, lapsed, unsound } = run;
+    return {
+      port: portCard(facts, moduleViews(facts)),
+      twin: facts.twin,
+      language: open.twins.find(({ name }) => name === facts.twin)?.language ?? open.original.language,
+      phrases: phrases.map(({ id: name, kind, from, to, why = null }) => ({
+        id: name,
+        kind,
+        from,
+        to,
+        why,
+        places: places.get(name) ?? [],
+      })),
+      leftovers,
+      mixed,
+      lapsed,
+      unsound,
+      snapshot: this.snapshots(open.file).find(({ state }) => state === "done") ?? null,
+    };
+  }
+
+  /** Writes all ready places but those refused, or none. Throws SideTwinError. */
+  async apply(
+    id: string,
+    wanted: { readonly twin: string; readonly phrases?: string[] | undefined; readonly not: string[] },
+  ): Promise<AppliedView> {
+    const { open } = await this.ports.readingOf(id);
+    const { snapshot, changed } = await applyPhrases(open, {
+      twin: wanted.twin,
+      run: wanted.phrases,
+      not: wanted.not,
+      data: this.data,
+    });
+    this.changed(id);
+    return { snapshot, files: changed.length, places: changed.reduce((sum, { places }) => sum + places, 0) };
+  }
+
+  async learn(id: string, twin?: string): Promise<ProposalView[]> {
+    return learnFromPort((await this.ports.readingOf(id)).open, twin);
+  }
+
+  /** The places of a phrase that is not written yet, after those of the book. Throws SideTwinError `bad-input`. */
+  async tryPhrase(
+    id: string,
+    wanted: { readonly twin: string; readonly phrase: Readonly<Record<string, unknown>> },
+  ): Promise<TrialView> {
+    const { open } = await this.ports.readingOf(id);
+    const trial = readTrial(wanted.phrase);
+    const run = await runPhrases(open, { twin: wanted.twin, trial });
+    return { places: run.phrases.find((entry) => entry.id === trial.id)?.occurrences ?? [] };
+  }
+
+  async addPhrase(id: string, phrase: Readonly<Record<string, unknown>>): Promise<void> {
+    await addPhrase((await this.ports.readingOf(id)).open, phrase);
+    this.changed(id);
+  }
+
+  async exceptPlace(
+    id: string,
+    wanted: { readonly phrase: string; readonly file: string; readonly text: string; readonly why: string },
+  ): Promise<void> {
+    await exceptPlace((await this.ports.readingOf(id)).open, wanted);
+    this.changed(id);
+  }
+
+  /** Puts files back; the newest snapshot where none is named. Throws SideTwinError naming files that changed since. */
+  async undo(id: string, snapshot?: string): Promise<SnapshotView> {
+    const { open } = await this.ports.readingOf(id);
+    const record = Snapshots.open(this.data, open.file).undo(snapshot);
+    await addEntry(open.folder, { kind: "applied", text: `Undone: ${record.what}`, by: "side-twin" });
+    this.changed(id);
+    return { ...record, files: record.files.map(({ file }) => file) };
+  }
+
+  async journal(id: string): Promise<JournalView> {
+    const facts = await this.ports.factsOf(id);
+    const { open } = facts.reading;
+    const { entries, problems } = await readJournal(open.folder);
+    return {
+      port: portCard(facts, moduleViews(facts)),
+      entries: entries.slice(-MAX_ENTRIES),
+      problems,
+      snapshots: this.snapshots(open.file),
+    };
+  }
+
+  async addEntry(id: string, entry: NewEntry): Promise<void> {
+    await addEntry((await this.ports.readingOf(id)).open.folder, entry);
+    this.changed(id);
+  }
+
+  async closeEntry(id: string, wanted: { readonly id: string; readonly holds: "true" | "false" }): Promise<void> {
+    await closeEntry((await this.ports.readingOf(id)).open.folder, wanted.id, wanted.holds);
+    this.changed(id);
+  }
+
+  /** The ladder from what is known now; nothing is run. */
+  async ladder(id: string, twin?: string): Promise<LadderView> {
+    const facts = await this.ports.factsOf(id, twin);
+    const { port } = facts.reading.open;
+    const [last, before] = this.diagnosed.get(`${id}\0${facts.twin}`) ?? [];
+    const known = (list: readonly PlacedDiagnostic[] | undefined) => new Set((list ?? []).map(keyOf));
+    const [now, then] = [known(last?.list), known(before?.list)];
+    const states = climb(port.ladder, facts.twin, await this.ladderFacts(facts, last));
+    return {
+      rungs: states.map((state) => ({
+        ...state,
+        gain: port.ladder.find(({ name }) => name === state.name)?.gain ?? null,
+      })),
+      goal: port.stopAt ?? port.ladder.at(-1)?.name ?? null,
+      diagnosed: last ? { at: last.at, seconds: last.seconds } : null,
+      diagnostics: last?.list ?? [],
+      gone: before ? [...then].filter((key) => !now.has(key)).length : 0,
+      fresh: before ? [...now].filter((key) => !then.has(key)).length : 0,
+    };
+  }
+
+  /** Runs the checks of the rungs on a twin. Throws SideTwinError. */
+  async diagnose(id: string, twin: string, signal?: AbortSignal): Promise<LadderView> {
+    const { open } = await this.ports.readingOf(id);
+    const runs = await diagnosePort(open, { side: twin, ...(signal ? { signal } : {}) });
+    const key = `${id}\0${twin}`;
+    const made: Diagnosed = {
+      at: new Date().toISOString(),
+      seconds: runs.reduce((sum, { seconds }) => sum + seconds, 0),
+      list: runs.flatMap(({ rung, diagnostics }) => diagnostics.map((entry) => ({ ...entry, rung }))),
+      exits: new Map(runs.map(({ rung, diagnostics }) => [rung, diagnostics])),
+    };
+    this.diagnosed.set(key, [made, ...(this.diagnosed.get(key) ?? [])].slice(0, 2));
+    this.changed(id);
+    return this.ladder(id, twin);
+  }
+
+  private async ladderFacts(facts: PortFacts, last: Diagnosed | undefined): Promise<LadderFacts> {
+    const { open, cases } = facts.reading;
+    const outcomes = new Map(facts.verdicts.filter(({ twin }) => twin === facts.twin).map((row) => [row.caseId, row]));
+    const modules = moduleViews(facts);
+    const asks = (key: "leftovers" | "tests") => open.port.ladder.some((rung) => rung[key] !== undefined);
+    return {
+      modules: open.modules.filter(({ leftOut }) => leftOut === undefined).map(({ name }) => name),
+      diagnostics: last?.exits ?? new Map(),
+      cases:
+        outcomes.size === 0
+          ? null
+          : cases.map((item) => ({
+              module: item.module ?? null,
+              outcome: outcomes.get(item.id)?.outcome ?? "skipped",
+            })),
+      lines: modules.some(({ provenLines }) => provenLines !== null)
+        ? new Map(modules.map(({ name, lines, provenLines }) => [name, { lines, proven: provenLines ?? 0 }]))
+        : null,
+      leftovers: asks("leftovers") ? await findLeftovers(open, facts.twin) : null,
+      // Suites and commands run on the command line: `side-twin ladder`.
+      tests: null,
+      commands: new Map(),
+    };
+  }
+
+  private snapshots(file: string): SnapshotView[] {
+    return Snapshots.open(this.data, file)
+      .list()
+      .map(({ id, at, what, state, files }) => ({ id, at, what, state, files: files.map((entry) => entry.file) }));
+  }
+
+  private changed(id: string): void {
+    this.news.emit(id, { type: "files", paths: [] });
+  }
+}
+
+const keyOf = ({ file, line, code, message }: PlacedDiagnostic): string => JSON.stringify([file, line, code, message]);

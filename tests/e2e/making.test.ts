@@ -1,0 +1,124 @@
+/** The Phrasebook and the Journal driven as a person does: write, refuse, apply, see the check, undo. */
+import { readFileSync } from "node:fs";
+import path from "node:path";
+import type { Page } from "puppeteer-core";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type RunningServer, startBrowser, startServer } from "@/testing/browser";
+import { portFile, temporaryFolder } from "@/testing/temporary-port";
+
+let server: RunningServer;
+let browser: Awaited<ReturnType<typeof startBrowser>>;
+let page: Page;
+let id: string;
+let folder: string;
+
+const TWIN = `import { half } from "./sums";
+export const berth = (length: number): number => Math.round(length / 2);
+export const gap = (length: number): number => Math.round(length / 4);
+export const line = (length: number): number => Math.round(length * 10) / 10;
+export const other = (length: number): number => half(length);
+`;
+
+beforeAll(async () => {
+  const browse = temporaryFolder({
+    "port/side-twin.json": portFile({
+      name: "Quay",
+      original: { root: "original", language: "python" },
+      twins: [{ name: "ts", root: "twin", language: "typescript", ignore: ["sums.ts"] }],
+    }),
+    "port/original/quay.py":
+      "def berth(length): return round(length / 2)\ndef gap(length): return round(length / 4)\n" +
+      "def line(length): return round(length * 10) / 10\ndef other(length): return round(length)\n",
+    "port/twin/quay.ts": TWIN,
+    "port/twin/sums.ts":
+      "export function half(amount: number): number {\n  const low = Math.floor(amount);\n" +
+      "  if (amount - low !== 0.5) return Math.round(amount);\n  return low % 2 === 0 ? low : low + 1;\n}\n",
+    "port/cases/quay.jsonl": [
+      { id: "berth", module: "quay", call: "berth", args: [1] },
+      { id: "gap", module: "quay", call: "gap", args: [2] },
+      { id: "line", module: "quay", call: "line", args: [1] },
+    ],
+  });
+  folder = path.join(browse, "port");
+  server = await startServer({ command: "serve", browse });
+  browser = await startBrowser();
+  page = await browser.newPage();
+  page.setDefaultTimeout(15_000);
+  await page.goto(server.url);
+  id = await page.evaluate(async (where) => {
+    const response = await fetch("/api/ports", { method: "POST", body: JSON.stringify({ folder: where }) });
+    return (await response.json()).id;
+  }, folder);
+  await page.goto(`${server.url}/port/${id}/phrasebook`);
+  await page.waitForSelector("main[aria-label=Places]");
+});
+
+afterAll(async () => {
+  await browser?.stop();
+  await server?.stop();
+});
+
+const has = (words: string) =>
+  page.waitForFunction((wanted) => document.body.innerText.includes(wanted), { timeout: 20_000 }, words);
+const twinOnDisk = () => readFileSync(path.join(folder, "twin/quay.ts"), "utf8");
+
+describe("the Phrasebook", () => {
+  it("tries a phrase while it is typed, and says what is wrong with it", async () => {
+    await page.keyboard.press("w");
+    const from = await page.waitForSelector("#phrase-from");
+    await from?.type("Math.round((:amount:)");
+    await page.waitForSelector("form [role=alert]");
+    await from?.type(")");
+    await page.type("#phrase-to", "half((:amount:))");
+
+    await has("3 places would change");
+    await page.type("#phrase-why", "halves go to the even neighbour");
+    await page.keyboard.press("Enter");
+    await has("halves go to the even neighbour");
+    await page.waitForSelector("[data-fate=ready]");
+    const book = JSON.parse(readFileSync(path.join(folder, "phrases.json"), "utf8"));
+    expect(book.phrases).toMatchObject([
+      { kind: "code", language: "typescript", from: "Math.round((:amount:))", to: "half((:amount:))" },
+    ]);
+  });
+
+  it("leaves one place out this time and keeps another for good, with a reason", async () => {
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("n");
+    await page.waitForSelector("[data-fate=refused]");
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("e");
+    await (await page.waitForSelector("[aria-label='Why it stays']"))?.type("tenths only");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[data-fate=kept]");
+    expect(readFileSync(path.join(folder, "phrases.json"), "utf8")).toContain('"why": "tenths only"');
+  });
+
+  it("applies the rest, checks the twin, and puts the file back to the byte", async () => {
+    await page.keyboard.press("a");
+    await has("1 place changed in 1 file");
+    const expected = TWIN.replace("Math.round(length / 2)", "half(length / 2)");
+    expect(twinOnDisk()).toBe(expected);
+    await page.keyboard.press("u");
+    await has("Put back");
+    expect(twinOnDisk()).toBe(TWIN);
+  });
+});
+
+describe("the Journal", () => {
+  it("tells what the product did, takes an assumption and closes it", async () => {
+    await page.goto(`${server.url}/port/${id}/journal`);
+    await has("Undone");
+    await page.keyboard.press("w");
+    await (await page.waitForSelector("::-p-text(assumption)"))?.click();
+    await page.type("[aria-label='Text of the entry']", "No berth is longer than 99 m");
+    await page.keyboard.down("Control");
+    await page.keyboard.press("Enter");
+    await page.keyboard.up("Control");
+    await has("1 open assumption");
+    await (await page.waitForSelector("::-p-text(It does not hold)"))?.click();
+    await has("No open assumption");
+    const lines = readFileSync(path.join(folder, "journal.jsonl"), "utf8").trim().split("\n");
+    expect(JSON.parse(lines.at(-1) ?? "")).toMatchObject({ kind: "assumption", holds: "false" });
+  });
+});
