@@ -68,7 +68,12 @@ export type LadderView = {
   readonly rungs: readonly (RungState & { readonly gain: string | null })[];
   readonly goal: string | null;
   /** Null before the checks were run. */
-  readonly diagnosed: { readonly at: string; readonly seconds: number } | null;
+  readonly diagnosed: {
+    readonly at: string;
+    readonly seconds: number;
+    /** Whether files of the port changed since. */
+    readonly isStale: boolean;
+  } | null;
   readonly diagnostics: readonly (PlacedDiagnostic & { readonly rung: string })[];
   /** Diagnostics that were there the time before, and those that are new. */
   readonly gone: number;

@@ -1,5 +1,5 @@
-/** The Phrasebook and the Journal driven as a person does: write, refuse, apply, see the check, undo. */
-import { readFileSync } from "node:fs";
+/** The Phrasebook, the Journal and the ladder driven as a person does. */
+import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -24,12 +24,23 @@ beforeAll(async () => {
     "port/side-twin.json": portFile({
       name: "Quay",
       original: { root: "original", language: "python" },
-      twins: [{ name: "ts", root: "twin", language: "typescript", ignore: ["sums.ts"] }],
+      ladder: [
+        {
+          name: "typed",
+          check: { command: ["node", "grumble.cjs"], reads: "tsc" },
+        },
+        { name: "same", gain: "nobody sees a change", cases: "agree" },
+      ],
+      twins: [{ name: "ts", root: "twin", language: "typescript", ignore: ["sums.ts", "grumble.cjs"] }],
     }),
     "port/original/quay.py":
       "def berth(length): return round(length / 2)\ndef gap(length): return round(length / 4)\n" +
       "def line(length): return round(length * 10) / 10\ndef other(length): return round(length)\n",
     "port/twin/quay.ts": TWIN,
+    // A made-up compiler that does not like halves in the second line.
+    "port/twin/grumble.cjs":
+      'const line = require("fs").readFileSync("quay.ts", "utf8").split("\\n")[1];' +
+      'if (/round/.test(line)) { console.log("quay.ts(2,51): error TS9001: Say which way halves go."); process.exit(1); }',
     "port/twin/sums.ts":
       "export function half(amount: number): number {\n  const low = Math.floor(amount);\n" +
       "  if (amount - low !== 0.5) return Math.round(amount);\n  return low % 2 === 0 ? low : low + 1;\n}\n",
@@ -120,5 +131,30 @@ describe("the Journal", () => {
     await has("No open assumption");
     const lines = readFileSync(path.join(folder, "journal.jsonl"), "utf8").trim().split("\n");
     expect(JSON.parse(lines.at(-1) ?? "")).toMatchObject({ kind: "assumption", holds: "false" });
+  });
+});
+
+describe("the ladder", () => {
+  it("runs its checks from the Order, and the Bench shows each complaint below its line", async () => {
+    await page.goto(`${server.url}/port/${id}/order`);
+    await page.waitForSelector("[data-rung=typed]");
+    await has("its check was not run");
+    await page.keyboard.press("l");
+    await has("1 error of its check");
+    await has("1 complaint keeps it from typed");
+    await page.goto(`${server.url}/port/${id}/bench?module=quay`);
+    const complaint = await page.waitForSelector("[data-complaint]");
+    expect(await complaint?.evaluate((item) => (item as HTMLElement).innerText)).toContain("Say which way halves go.");
+    expect(await complaint?.evaluate((item) => item.previousElementSibling?.textContent)).toContain(
+      "2export const berth",
+    );
+    await has("1 complaint");
+  });
+
+  it("is gone from the line once the twin is mended and checked again", async () => {
+    writeFileSync(path.join(folder, "twin/quay.ts"), TWIN.replace("Math.round(length / 2)", "half(length / 2)"));
+    await page.keyboard.press("l");
+    await page.waitForFunction(() => document.querySelector("[data-complaint]") === null, { timeout: 20_000 });
+    await has("no complaint");
   });
 });

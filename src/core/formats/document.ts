@@ -2,7 +2,14 @@
  * Text → a parsed contract, or an error that names file, line, key and what to do.
  * JSON is parsed with positions (jsonc-parser, comments refused) so that a schema issue can be shown at its line.
  */
-import { findNodeAtLocation, type Node, type ParseError, parseTree, printParseErrorCode } from "jsonc-parser";
+import {
+  findNodeAtLocation,
+  type Node,
+  type ParseError,
+  parseTree,
+  printParseErrorCode,
+  stripComments,
+} from "jsonc-parser";
 import type { z } from "zod";
 import { type Place, SideTwinError } from "@/core/errors";
 import { refuseDeep } from "@/core/formats/nesting";
@@ -11,12 +18,18 @@ import { refuseDeep } from "@/core/formats/nesting";
 const MAX_DOCUMENT_LENGTH = 64 * 1024 * 1024;
 
 /**
- * Parses one JSON document against a strict schema.
+ * Parses one JSON document against a strict schema; `comments` allows those of JavaScript.
  * Throws SideTwinError: `bad-input` for malformed text, unknown keys and wrong types, `newer-version` for a later format.
  */
-export function parseDocument<T>(text: string, schema: z.ZodType<T>, options: { file: string; format: string }): T {
+export function parseDocument<T>(
+  text: string,
+  schema: z.ZodType<T>,
+  options: { file: string; format: string; comments?: boolean },
+): T {
   const { file, format } = options;
-  const source = text.startsWith("\uFEFF") ? text.slice(1) : text;
+  const written = text.startsWith("\uFEFF") ? text.slice(1) : text;
+  // Blanks in their place keep every line and column.
+  const source = options.comments ? stripComments(written, " ") : written;
   if (source.trim() === "") {
     throw new SideTwinError({
       code: "bad-input",
@@ -34,7 +47,7 @@ export function parseDocument<T>(text: string, schema: z.ZodType<T>, options: { 
     });
   }
   refuseDeep(source, { file });
-  const parsed = parseJson(source, file);
+  const parsed = parseJson(source, file, options.comments ?? false);
   refuseNewerVersion(parsed.value, { file, format, source, root: parsed.root });
   const result = schema.safeParse(parsed.value);
   if (result.success) return result.data;
@@ -45,7 +58,7 @@ export function parseDocument<T>(text: string, schema: z.ZodType<T>, options: { 
 
 type Located = { readonly value: unknown; readonly root: Node };
 
-function parseJson(source: string, file: string): Located {
+function parseJson(source: string, file: string, areCommentsAllowed: boolean): Located {
   const errors: ParseError[] = [];
   const root = parseTree(source, errors, { disallowComments: true, allowTrailingComma: false });
   const first = errors[0];
@@ -56,7 +69,7 @@ function parseJson(source: string, file: string): Located {
       code: "bad-input",
       what: `Not JSON: ${first ? words(printParseErrorCode(first.error)) : "no value"}`,
       where: { file, line, column },
-      next: "Fix the JSON there; comments and trailing commas are not allowed.",
+      next: `Fix the JSON there; ${areCommentsAllowed ? "" : "comments and "}trailing commas are not allowed.`,
     });
   }
   const duplicate = findDuplicateKey(root);

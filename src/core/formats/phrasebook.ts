@@ -84,7 +84,6 @@ export const phrasebookSchema = z
         issue("language", 'A phrase of code names its "language"');
       if (phrase.kind === "code" && phrase.from.replace(BLANK, "").trim() === "")
         issue("from", "A phrase needs something besides blanks");
-      if (phrase.kind === "text" && !phrase.in) issue("in", 'A phrase of text says "in" which files');
     }
   });
 
@@ -109,4 +108,4 @@ export type Scale = z.infer<typeof scaleSchema>;
 
 /** Throws SideTwinError `bad-input` with file, line, phrase and key. */
 export const parsePhrasebook = (content: string, file: string): Phrasebook =>
-  parseDocument(content, phrasebookSchema, { file, format: "side-twin/phrasebook" });
+  parseDocument(content, phrasebookSchema, { file, format: "side-twin/phrasebook", comments: true });

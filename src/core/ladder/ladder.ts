@@ -44,7 +44,9 @@ export function climb(rungs: readonly Rung[], twin: string, facts: LadderFacts):
     const modules = facts.modules.map((name) => {
       const errors = errorsOf(rung, facts).filter(({ module }) => module === name).length;
       const isBelow = below?.modules.find((module) => module.name === name)?.reached ?? true;
-      return { name, reached: isBelow && errors === 0 && unmetByModule(rung, facts, name).length === 0, errors };
+      const isKnown = !rung.check || facts.diagnostics.has(rung.name);
+      const isMet = isKnown && errors === 0 && unmetByModule(rung, facts, name).length === 0;
+      return { name, reached: isBelow && isMet, errors };
     });
     const all = below && !below.reached ? [...unmet, { what: `the rung "${below.name}" below`, count: 1 }] : unmet;
     states.push({ name: rung.name, twin, reached: all.length === 0, unmet: all, modules });
@@ -60,7 +62,8 @@ function unmetOf(rung: Rung, facts: LadderFacts): Unmet[] {
   const add = (what: string, count: number) => {
     if (count > 0) unmet.push({ what, count });
   };
-  if (rung.check) add("errors of its check", facts.diagnostics.has(rung.name) ? errorsOf(rung, facts).length : 1);
+  if (rung.check && !facts.diagnostics.has(rung.name)) add("its check was not run", 1);
+  if (rung.check) add("errors of its check", errorsOf(rung, facts).length);
   if (rung.cases) {
     const cases = facts.cases ?? [];
     if (cases.length === 0) add("no case was compared", 1);
@@ -69,8 +72,10 @@ function unmetOf(rung: Rung, facts: LadderFacts): Unmet[] {
   }
   if (rung.proven !== undefined) add("lines short of the share to be proven", linesShort(rung.proven, facts, null));
   if (rung.leftovers) add("leftovers of the phrasebook", sum(facts.leftovers?.values() ?? [1]));
-  if (rung.tests) add("tests that are not the same", facts.tests ?? 1);
-  if (rung.command) add("its command does not end with 0", facts.commands.get(rung.name) === 0 ? 0 : 1);
+  if (rung.tests && facts.tests === null) add("the tests were not run", 1);
+  if (rung.tests) add("tests that are not the same", facts.tests ?? 0);
+  if (rung.command && !facts.commands.has(rung.name)) add("its command was not run", 1);
+  else if (rung.command) add("its command does not end with 0", facts.commands.get(rung.name) === 0 ? 0 : 1);
   return unmet;
 }
 

@@ -157,7 +157,7 @@ export function compilePattern(
   throw new SideTwinError({
     code: "bad-input",
     what: `The phrase "${id}" is not code of ${language}: ${from}`,
-    where: { key: "from" },
+    where: { key: `${id}.from` },
     next: "Write it as it stands in a file, with (:blank:) for what changes.",
   });
 }

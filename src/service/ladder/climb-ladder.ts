@@ -5,7 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { Rung } from "@/core/formats/port-file";
-import type { LadderFacts, RungState } from "@/core/ladder/ladder";
+import type { LadderFacts, PlacedDiagnostic, RungState } from "@/core/ladder/ladder";
 import { climb } from "@/core/ladder/ladder";
 import { answersFolderIn, type FinishedCheck, runCheck } from "@/service/check/run-check";
 import { runInSide } from "@/service/check/sides";
@@ -68,33 +68,43 @@ async function gatherFacts(
   options: LadderOptions,
 ): Promise<LadderFacts> {
   const side = open.twins.find(({ name }) => name === twin) ?? open.original;
-  const diagnostics = new Map<string, LadderFacts["diagnostics"] extends ReadonlyMap<string, infer D> ? D : never>();
-  const commands = new Map<string, number | null>();
+  const diagnostics = new Map<string, readonly PlacedDiagnostic[]>();
   for (const rung of rungs) {
-    if (rung.check) {
-      options.onStep?.(`check of "${rung.name}" on ${twin}`);
-      const run = await runCheckCommand(open, { name: twin, side }, rung.check, options.signal);
-      diagnostics.set(rung.name, run.diagnostics);
-    }
-    if (rung.command) {
-      options.onStep?.(`command of "${rung.name}" on ${twin}`);
-      commands.set(rung.name, await statusOf(open, twin, rung.command, options.signal));
-    }
+    if (!rung.check) continue;
+    options.onStep?.(`check of "${rung.name}" on ${twin}`);
+    const run = await runCheckCommand(open, { name: twin, side }, rung.check, options.signal);
+    diagnostics.set(rung.name, run.diagnostics);
   }
   const asks = (wanted: (rung: Rung) => boolean) => rungs.some(wanted);
   const needsCases = asks(({ cases, proven }) => cases !== undefined || proven !== undefined);
   if (needsCases) options.onStep?.(`cases on ${twin}`);
   const finished = needsCases ? await checkTwin(open, twin, options) : null;
-  if (asks(({ tests }) => tests !== undefined)) options.onStep?.(`tests on ${twin}`);
   return {
     modules: open.modules.filter(({ leftOut }) => leftOut === undefined).map(({ name }) => name),
     diagnostics,
-    commands,
     cases: finished?.report.cases ?? null,
     lines: finished ? linesOf(finished, twin) : null,
     leftovers: asks(({ leftovers }) => leftovers !== undefined) ? await findLeftovers(open, twin) : null,
-    tests: asks(({ tests }) => tests !== undefined) ? await unequalTests(open, twin, options) : null,
+    ...(await runCommandsAndTests(open, twin, rungs, options)),
   };
+}
+
+/** Runs the commands and, once, the test suites that the rungs ask for. */
+export async function runCommandsAndTests(
+  open: OpenPort,
+  twin: string,
+  rungs: readonly Rung[],
+  options: LadderOptions,
+): Promise<Pick<LadderFacts, "commands" | "tests">> {
+  const commands = new Map<string, number | null>();
+  for (const rung of rungs) {
+    if (!rung.command) continue;
+    options.onStep?.(`command of "${rung.name}" on ${twin}`);
+    commands.set(rung.name, await statusOf(open, twin, rung.command, options.signal));
+  }
+  if (!rungs.some(({ tests }) => tests !== undefined)) return { commands, tests: null };
+  options.onStep?.(`tests on ${twin}`);
+  return { commands, tests: await unequalTests(open, twin, options) };
 }
 
 async function checkTwin(open: OpenPort, twin: string, options: LadderOptions): Promise<FinishedCheck> {

@@ -8,11 +8,14 @@ import type { OpenPort } from "@/service/port/open-port";
 export type OpenPhrasebook = {
   readonly phrases: readonly Phrase[];
   readonly scales: Readonly<Record<string, Scale>>;
+  /** Id of a phrase → the file that has it. */
+  readonly files: ReadonlyMap<string, string>;
 };
 
 /** Reads the files that the port names. Throws SideTwinError with file, line and key; `not-found` for a missing file. */
 export async function openPhrasebook(open: OpenPort, twin: string): Promise<OpenPhrasebook> {
   const phrases = new Map<string, Phrase>();
+  const files = new Map<string, string>();
   const scales: Record<string, Scale> = {};
   for (const name of open.port.phrasebook) {
     const file = path.resolve(open.folder, name);
@@ -38,9 +41,10 @@ export async function openPhrasebook(open: OpenPort, twin: string): Promise<Open
           next: "Rename one of them.",
         });
       phrases.set(phrase.id, phrase);
+      files.set(phrase.id, name);
     }
     Object.assign(scales, book.scales);
   }
   const own = [...phrases.values()].filter((phrase) => !phrase.drafts && (phrase.for?.includes(twin) ?? true));
-  return { phrases: own, scales };
+  return { phrases: own, scales, files };
 }

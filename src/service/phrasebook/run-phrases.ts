@@ -97,7 +97,7 @@ export async function runPhrases(open: OpenPort, options: PhraseOptions = {}): P
     }
   >();
   for (const [index, { file, bytes, disk, language, encoding }] of files.entries()) {
-    const run = guarded(() => runFile(file, disk, language, terms), phrases);
+    const run = guarded(() => runFile(file, disk, language, terms), phrases, book.files);
     occurrences.push(...run.occurrences);
     for (const key of run.usedExceptions) used.add(key);
     if (!run.isSound) unsound.push(file);
@@ -173,11 +173,15 @@ function refuseUnknown(phrases: readonly Phrase[], wanted: readonly string[]): v
 }
 
 /** Names the file of the phrase in an error of its pattern. */
-function guarded<T>(work: () => T, phrases: readonly Phrase[]): T {
+function guarded<T>(work: () => T, phrases: readonly Phrase[], files: ReadonlyMap<string, string>): T {
   try {
     return work();
   } catch (thrown) {
-    if (thrown instanceof SideTwinError) throw thrown;
+    if (thrown instanceof SideTwinError) {
+      const { code, what, where = {}, next } = thrown;
+      const file = where.file ?? [...files].find(([id]) => where.key?.startsWith(`${id}.`))?.[1];
+      throw new SideTwinError({ code, what, where: { ...where, ...(file ? { file } : {}) }, next }, thrown);
+    }
     throw new SideTwinError(
       {
         code: "bad-input",

@@ -14,6 +14,7 @@ import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/la
 import { Snapshots } from "@/engine/snapshots/snapshots";
 import { addPhrase, exceptPlace, readTrial } from "@/service/edits/edit-phrasebook";
 import { addEntry, closeEntry, readJournal } from "@/service/journal/journal-file";
+import { runCommandsAndTests } from "@/service/ladder/climb-ladder";
 import { diagnosePort } from "@/service/ladder/diagnose";
 import { applyPhrases } from "@/service/phrasebook/apply-phrases";
 import { learnFromPort } from "@/service/phrasebook/learn";
@@ -29,7 +30,10 @@ type Diagnosed = {
   readonly at: string;
   readonly seconds: number;
   readonly list: readonly (PlacedDiagnostic & { readonly rung: string })[];
-  readonly exits: ReadonlyMap<string, readonly PlacedDiagnostic[]>;
+  /** What was read of the port at that time: it is read anew when files change. */
+  readonly reading: WeakRef<object>;
+  readonly byRung: LadderFacts["diagnostics"];
+  readonly rest: Pick<LadderFacts, "commands" | "tests">;
 };
 
 /** Journals of ports with more entries than this are shown from the newest on. */
@@ -163,26 +167,30 @@ export class PortMaking {
         gain: port.ladder.find(({ name }) => name === state.name)?.gain ?? null,
       })),
       goal: port.stopAt ?? port.ladder.at(-1)?.name ?? null,
-      diagnosed: last ? { at: last.at, seconds: last.seconds } : null,
+      diagnosed: last ? { at: last.at, seconds: last.seconds, isStale: last.reading.deref() !== facts.reading } : null,
       diagnostics: last?.list ?? [],
       gone: before ? [...then].filter((key) => !now.has(key)).length : 0,
       fresh: before ? [...now].filter((key) => !then.has(key)).length : 0,
     };
   }
 
-  /** Runs the checks of the rungs on a twin. Throws SideTwinError. */
+  /** Runs the checks, commands and tests of the rungs on a twin. Throws SideTwinError. */
   async diagnose(id: string, twin: string, signal?: AbortSignal): Promise<LadderView> {
-    const { open } = await this.ports.readingOf(id);
-    const runs = await diagnosePort(open, { side: twin, ...(signal ? { signal } : {}) });
+    const reading = await this.ports.readingOf(id);
+    const { open } = reading;
+    const rungs = open.port.ladder.filter((rung) => rung.twin === undefined || rung.twin === twin);
+    const runs = rungs.some(({ check }) => check) ? await diagnosePort(open, { side: twin, signal }) : [];
+    const rest = await runCommandsAndTests(open, twin, rungs, { data: this.data, signal });
     const key = `${id}\0${twin}`;
     const made: Diagnosed = {
       at: new Date().toISOString(),
       seconds: runs.reduce((sum, { seconds }) => sum + seconds, 0),
       list: runs.flatMap(({ rung, diagnostics }) => diagnostics.map((entry) => ({ ...entry, rung }))),
-      exits: new Map(runs.map(({ rung, diagnostics }) => [rung, diagnostics])),
+      reading: new WeakRef(reading),
+      byRung: new Map(runs.map(({ rung, diagnostics }) => [rung, diagnostics])),
+      rest,
     };
     this.diagnosed.set(key, [made, ...(this.diagnosed.get(key) ?? [])].slice(0, 2));
-    this.changed(id);
     return this.ladder(id, twin);
   }
 
@@ -193,7 +201,7 @@ export class PortMaking {
     const asks = (key: "leftovers" | "tests") => open.port.ladder.some((rung) => rung[key] !== undefined);
     return {
       modules: open.modules.filter(({ leftOut }) => leftOut === undefined).map(({ name }) => name),
-      diagnostics: last?.exits ?? new Map(),
+      diagnostics: last?.byRung ?? new Map(),
       cases:
         outcomes.size === 0
           ? null
@@ -205,9 +213,8 @@ export class PortMaking {
         ? new Map(modules.map(({ name, lines, provenLines }) => [name, { lines, proven: provenLines ?? 0 }]))
         : null,
       leftovers: asks("leftovers") ? await findLeftovers(open, facts.twin) : null,
-      // Suites and commands run on the command line: `side-twin ladder`.
-      tests: null,
-      commands: new Map(),
+      tests: last?.rest.tests ?? null,
+      commands: last?.rest.commands ?? new Map(),
     };
   }
 

@@ -2,6 +2,7 @@ import { MARK_WORDS } from "@/api/mark-words";
 import type { BenchFile, BenchView } from "@/api/views";
 import { formatCount, plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
+import { type Complaint, complaintsIn } from "@/ui/state/ladder";
 import styles from "@/ui/views/bench/bench.module.css";
 import { CodeLines } from "@/ui/views/bench/code-lines";
 import { DriftBand } from "@/ui/views/bench/drift-band";
@@ -12,6 +13,8 @@ type Piece = NonNullable<Row["original"]>;
 type Props = {
   readonly row: Row;
   readonly files: BenchView["files"];
+  /** Of the module's twin. */
+  readonly complaints: readonly Complaint[];
   readonly folded: boolean;
   readonly selected: boolean;
   readonly onSelect: () => void;
@@ -21,8 +24,9 @@ type Props = {
 };
 
 /** One section of the original beside its twin, with their verdicts between them. */
-export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onPair, place }: Props) {
+export function BenchRow({ row, files, complaints, folded, selected, onSelect, onToggle, onPair, place }: Props) {
   const name = row.name || "between sections";
+  const own = complaintsIn(complaints, row.twin);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: rows are walked and folded by the keys of the view
     <section
@@ -53,6 +57,7 @@ export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onP
         </button>
         {row.drift && <span className={styles.drifted}>drifted</span>}
         <span className={styles.count}>{countWords(row, folded)}</span>
+        {own.length > 0 && <span className={styles.complaints}>{plural(own.length, "complaint")}</span>}
         {!folded && row.kind !== "between" && (
           <button type="button" className={styles.why} onClick={onPair} title={row.reasons.join("\n")}>
             {row.isManual
@@ -64,7 +69,11 @@ export function BenchRow({ row, files, folded, selected, onSelect, onToggle, onP
         )}
       </div>
       <div className={styles.page}>
-        {row.twin ? <Page piece={row.twin} files={files.twin} folded={folded} /> : <Empty text={emptyWords(row)} />}
+        {row.twin ? (
+          <Page piece={row.twin} files={files.twin} folded={folded} complaints={complaints} />
+        ) : (
+          <Empty text={emptyWords(row)} />
+        )}
       </div>
       {row.drift && !folded && <DriftBand drift={row.drift} place={{ ...place, section: row.name }} />}
     </section>
@@ -117,14 +126,23 @@ type PageProps = {
   readonly files: readonly BenchFile[];
   readonly folded: boolean;
   readonly edge?: boolean;
+  readonly complaints?: readonly Complaint[];
 };
 
-function Page({ piece, files, folded, edge = false }: PageProps) {
+function Page({ piece, files, folded, edge = false, complaints }: PageProps) {
   const file = files.find((entry) => entry.file === piece.file);
   if (!file) return null;
   // A folded row shows the line that names the section, not a comment above it.
   const named = folded ? firstCodeLine(file, piece) : piece.from;
-  return <CodeLines file={file} from={named} to={folded ? named : piece.to} edge={edge} />;
+  return (
+    <CodeLines
+      file={file}
+      from={named}
+      to={folded ? named : piece.to}
+      edge={edge}
+      complaints={folded ? undefined : complaints}
+    />
+  );
 }
 
 function firstCodeLine(file: BenchFile, piece: Piece): number {

@@ -10,7 +10,9 @@ import { benchHref } from "@/ui/api";
 import { driftWords, formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { type FoldChoices, isFolded, needsWork } from "@/ui/state/folding";
+import { complainingModules, complaintsIn, complaintsOf } from "@/ui/state/ladder";
 import type { Key } from "@/ui/state/use-keys";
+import { useLadder } from "@/ui/state/use-ladder";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
 import { TwinBar } from "@/ui/twin-bar/twin-bar";
@@ -47,6 +49,9 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
     () => (data ? data.rows.filter((entry) => !openOnly || needsWork(entry)) : []),
     [data, openOnly],
   );
+  const ladder = useLadder(id, data?.twin ?? null);
+  const complaints = useMemo(() => complaintsOf(ladder.view, module), [ladder.view, module]);
+  const [walked, setWalked] = useState({ module, at: -1 });
   const chosen = picked ?? firstToRead(cases)?.id ?? null;
   const chosenCase = cases.find((item) => item.id === chosen) ?? null;
   const detail = useView(ROUTES.case, chosen === null ? null : { case: chosen, twin }, id);
@@ -110,6 +115,26 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
     const entry = rows[index];
     if (entry) setFolds((before) => ({ ...before, [entry.id]: !isFolded(entry, before) }));
   };
+  const walkComplaints = (direction: 1 | -1) => {
+    const next = (walked.module === module ? walked.at : -1) + direction;
+    const found = complaints[next];
+    if (!found) {
+      const [all, from] = [data?.modules ?? [], (data?.modules ?? []).indexOf(module)];
+      const rest = complainingModules(
+        ladder.view,
+        direction === 1 ? all.slice(from + 1) : all.slice(0, from).reverse(),
+      );
+      if (rest[0]) router.push(benchHref(id, rest[0], twin));
+      return;
+    }
+    setWalked({ module, at: next });
+    const at = rows.findIndex((entry) => complaintsIn([found], entry.twin).length > 0);
+    const entry = rows[at];
+    if (!entry) return;
+    setRow(at);
+    setFolds((before) => ({ ...before, [entry.id]: false }));
+    list.scrollToIndex(at, { align: "auto" });
+  };
   const neighbour = (direction: number) => {
     const names = data?.modules ?? [];
     const next = names[names.indexOf(module) + direction];
@@ -126,6 +151,9 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
     { key: "ArrowLeft", shows: "←", does: "case before", run: () => step(-1, () => true) },
     { key: "n", does: "next case that differs", run: () => step(1, differs) },
     { key: "p", does: "case before that differs", run: () => step(-1, differs) },
+    { key: ".", does: "next complaint, also of the next module", run: () => walkComplaints(1) },
+    { key: ",", does: "complaint before", run: () => walkComplaints(-1) },
+    { key: "l", does: "run the checks of the ladder", run: ladder.build },
     { key: "c", does: "check this module", run: check },
     { key: "x", does: "stop the check", run: events.stop },
     { key: "]", does: "next module", run: () => neighbour(1) },
@@ -145,12 +173,14 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
       twin={twin}
       events={events}
       keys={keys}
-      error={error}
+      error={error ?? ladder.refusal}
     >
       {data && (
         <>
           <Head
             bench={data}
+            complaints={ladder.view?.diagnosed ? complaints.length : null}
+            building={ladder.building}
             openOnly={openOnly}
             running={events.running}
             onOpenOnly={() => setOpenOnly(!openOnly)}
@@ -184,6 +214,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
                       <BenchRow
                         row={entry}
                         files={data.files}
+                        complaints={complaints}
                         folded={isFolded(entry, folds)}
                         selected={item.index === row}
                         onSelect={() => {
@@ -253,13 +284,16 @@ function estimateHeight(row: Bench["rows"][number] | undefined, folds: FoldChoic
 
 type HeadProps = {
   readonly bench: Bench;
+  /** Null before the checks of the ladder were run. */
+  readonly complaints: number | null;
+  readonly building: boolean;
   readonly openOnly: boolean;
   readonly running: boolean;
   readonly onOpenOnly: () => void;
   readonly onCheck: () => void;
 };
 
-function Head({ bench, openOnly, running, onOpenOnly, onCheck }: HeadProps) {
+function Head({ bench, complaints, building, openOnly, running, onOpenOnly, onCheck }: HeadProps) {
   const { module, files } = bench;
   const measured =
     module.provenLines === null
@@ -278,6 +312,12 @@ function Head({ bench, openOnly, running, onOpenOnly, onCheck }: HeadProps) {
       <div className={styles.headRight}>
         <span className="mono soft">{files.twin.map((file) => file.file).join(", ") || "no twin file yet"}</span>
         <span className={styles.actions}>
+          {building && <span className="soft">running the ladder's checks …</span>}
+          {!building && complaints !== null && (
+            <span className={complaints > 0 ? "madder" : "moss"}>
+              {complaints === 0 ? "no complaint" : plural(complaints, "complaint")} <kbd>.</kbd>
+            </span>
+          )}
           {module.drift && <span className={styles.stale}>{driftWords(module.drift)}</span>}
           {module.stale && <span className={styles.stale}>changed since the check</span>}
           <Button onClick={onOpenOnly} aria-pressed={openOnly}>

@@ -1,13 +1,21 @@
 import { memo, type ReactNode } from "react";
 import type { BenchFile } from "@/api/views";
+import type { Complaint } from "@/ui/state/ladder";
 import styles from "@/ui/views/bench/bench.module.css";
 
-type Props = { readonly file: BenchFile; readonly from: number; readonly to: number; readonly edge: boolean };
+type Props = {
+  readonly file: BenchFile;
+  readonly from: number;
+  readonly to: number;
+  readonly edge: boolean;
+  /** Of the whole module, each shown below its line. */
+  readonly complaints?: readonly Complaint[];
+};
 
 const EDGE_WORDS: Readonly<Record<string, string>> = { p: "proven", u: "no agreeing case runs this line" };
 
 /** Lines of a file with numbers and colours; at the edge, which of them are proven. Text is only ever a text node. */
-export const CodeLines = memo(function CodeLines({ file, from, to, edge }: Props) {
+export const CodeLines = memo(function CodeLines({ file, from, to, edge, complaints }: Props) {
   const lines: ReactNode[] = [];
   for (let number = from; number <= to; number++) {
     const mark = edge ? (file.edge[number - 1] ?? "-") : "-";
@@ -21,9 +29,33 @@ export const CodeLines = memo(function CodeLines({ file, from, to, edge }: Props
         <code>{colour(file.lines[number - 1] ?? "", file.spans[number - 1] ?? [])}</code>
       </div>,
     );
+    for (const found of complaints ?? [])
+      if (found.line === number && found.file === file.file)
+        lines.push(<ComplaintLine key={keyOf(found)} found={found} />);
   }
   return <>{lines}</>;
 });
+
+export const keyOf = ({ file, line, column, code, message }: Complaint): string =>
+  JSON.stringify([file, line, column, code, message]);
+
+/** Below the line, from the column that the tool names. */
+function ComplaintLine({ found }: { found: Complaint }) {
+  return (
+    <div className={styles.complaint} data-severity={found.severity} data-complaint={keyOf(found)}>
+      <span
+        className={styles.caret}
+        style={{ width: `${Math.min(MAX_INDENT, Math.max(0, (found.column ?? 1) - 1))}ch` }}
+      />
+      <span>
+        <b>{found.rung}</b> {found.message} {found.code && <span className="soft">{found.code}</span>}
+      </span>
+    </div>
+  );
+}
+
+/** Columns further to the right would push the message out of sight. */
+const MAX_INDENT = 24;
 
 function colour(text: string, spans: BenchFile["spans"][number]): ReactNode[] {
   const parts: ReactNode[] = [];

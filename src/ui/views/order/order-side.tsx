@@ -2,6 +2,7 @@
 import Button from "@mui/material/Button";
 import Link from "next/link";
 import { Fragment, useEffect } from "react";
+import type { LadderView } from "@/api/making-views";
 import { ROUTES } from "@/api/routes";
 import type { CheckView, ModuleDetail, ModuleView, OrderView as Order } from "@/api/views";
 import { type ModuleSize, pointsOf } from "@/core/progress/effort";
@@ -9,6 +10,7 @@ import { benchHref } from "@/ui/api";
 import { driftWords, formatCount, plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import { useView } from "@/ui/state/use-view";
+import { Standing } from "@/ui/views/order/ladder-band";
 import { LeaveOut } from "@/ui/views/order/leave-out";
 import { Measured } from "@/ui/views/order/measured";
 import styles from "@/ui/views/order/order.module.css";
@@ -17,6 +19,7 @@ import { STATE_WORDS } from "@/ui/views/order/state-words";
 type SideProps = {
   readonly order: Order;
   readonly module: ModuleView;
+  readonly ladder: LadderView | null;
   readonly twin: string | null;
   readonly running: boolean;
   readonly onPin: (module: ModuleView) => void;
@@ -26,7 +29,7 @@ type SideProps = {
 };
 
 /** Details of the selected module, and of the whole port. */
-export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoose, onChanged }: SideProps) {
+export function OrderSide({ order, module, ladder, twin, running, onCheck, onPin, onChoose, onChanged }: SideProps) {
   const byName = new Map(order.modules.map((entry) => [entry.name, entry]));
   const isNext = order.port.next?.module === module.name;
   const scope = twin ? { twin } : {};
@@ -61,6 +64,7 @@ export function OrderSide({ order, module, twin, running, onCheck, onPin, onChoo
           </Button>
         </div>
       </section>
+      {ladder && <Standing ladder={ladder} module={module.name} />}
       <Points size={order.sizes[module.name]} />
       <Wanted order={order} />
       <CaseCounts module={module} />

@@ -8,9 +8,11 @@ import { ask, benchHref, recordOf } from "@/ui/api";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { layersOf, neighbour, type Walk, walkAlong, ZOOMS, type Zoom, zoomFor } from "@/ui/state/order-map";
 import type { Key } from "@/ui/state/use-keys";
+import { useLadder } from "@/ui/state/use-ladder";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
 import { EffortFoot } from "@/ui/views/order/effort-foot";
+import { LadderBand } from "@/ui/views/order/ladder-band";
 import styles from "@/ui/views/order/order.module.css";
 import { OrderMap } from "@/ui/views/order/order-map";
 import { OrderSide } from "@/ui/views/order/order-side";
@@ -45,6 +47,7 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
     if (chosenName)
       document.querySelector(`[data-module="${CSS.escape(chosenName)}"]`)?.scrollIntoView({ block: "nearest" });
   }, [chosenName, zoom]);
+  const ladder = useLadder(id, data?.port.twin ?? null);
   const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
   const pin = (module: ModuleView) => {
     const pinned = !(data?.pull.wanted.includes(module.name) ?? false);
@@ -78,6 +81,7 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
       does: "check afresh, using no kept answer",
       run: () => events.start({ ...(twin ? { twin } : {}), fresh: true }),
     },
+    { key: "l", does: "run the checks of the ladder", run: ladder.build },
     { key: "x", does: "stop the check", run: events.stop },
   ];
   return (
@@ -89,11 +93,12 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
       twin={twin}
       events={events}
       keys={keys}
-      error={error ?? refusal}
+      error={error ?? refusal ?? ladder.refusal}
     >
       {data && selected && (
         <div className={styles.body}>
           <main className={styles.map} aria-label="Modules in layers">
+            <LadderBand ladder={ladder.view} module={selected.name} building={ladder.building} onBuild={ladder.build} />
             <div className={styles.layers}>
               <OrderMap order={data} layers={layers} chosen={selected} zoom={zoom} onChoose={choose} onOpen={open} />
               <p className={styles.legend}>
@@ -119,6 +124,7 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
           <OrderSide
             order={data}
             module={selected}
+            ladder={ladder.view}
             twin={twin}
             running={events.running}
             onCheck={events.start}

@@ -1,0 +1,113 @@
+import Button from "@mui/material/Button";
+import type { LadderView } from "@/api/making-views";
+import { plural } from "@/ui/format";
+import { complaintsOf, type RungView, rungsOf, standingOf, unmetWords } from "@/ui/state/ladder";
+import styles from "@/ui/views/order/order.module.css";
+
+type Props = {
+  readonly ladder: LadderView | null;
+  /** The chosen one. */
+  readonly module: string;
+  readonly building: boolean;
+  readonly onBuild: () => void;
+};
+
+/** The rungs from left to right, with a mark for each module; nothing for a port without a ladder. */
+export function LadderBand({ ladder, module, building, onBuild }: Props) {
+  if (!ladder || ladder.rungs.length === 0) return null;
+  const needsRun = ladder.rungs.some(({ unmet }) => unmet.some(({ what }) => /not run$/.test(what)));
+  return (
+    <section className={styles.ladder} aria-label="Ladder">
+      {rungsOf(ladder).map((rung) => (
+        <Rung key={rung.name} rung={rung} module={module} />
+      ))}
+      <div className={styles.build}>
+        <Button className={needsRun ? "main" : ""} disabled={building} onClick={onBuild}>
+          {building ? "Running …" : "Run the checks"} <kbd>l</kbd>
+        </Button>
+        <span className="soft">{describeRun(ladder)}</span>
+      </div>
+    </section>
+  );
+}
+
+function describeRun({ diagnosed, fresh, gone }: LadderView): string {
+  if (!diagnosed) return "not run yet";
+  const news = [fresh > 0 ? `${fresh} new` : "", gone > 0 ? `${gone} gone` : ""].filter(Boolean).join(", ");
+  if (diagnosed.isStale) return "files changed since";
+  return `took ${diagnosed.seconds.toFixed(1)} s${news ? `; ${news}` : ""}`;
+}
+
+function Rung({ rung, module }: { rung: RungView; module: string }) {
+  const reached = rung.modules.filter((entry) => entry.reached).length;
+  const [first, ...more] = unmetWords(rung);
+  return (
+    <div className={`${styles.rung} ${rung.isGoal ? styles.goal : ""}`} data-rung={rung.name}>
+      <h2>
+        {rung.name}
+        <span className="soft">
+          {reached} of {rung.modules.length}
+        </span>
+      </h2>
+      {rung.gain && (
+        <p className="soft" title={rung.gain}>
+          {rung.gain}
+        </p>
+      )}
+      <div className={styles.pips} aria-hidden="true">
+        {rung.modules.map((entry) => (
+          <i
+            key={entry.name}
+            data-pip={entry.reached ? "reached" : rung.isBeyond ? "beyond" : "short"}
+            data-chosen={entry.name === module ? "" : undefined}
+            title={entry.name}
+          />
+        ))}
+      </div>
+      <p title={[first, ...more].join("; ")}>
+        {rung.reached ? (
+          <b className="moss">{rung.isGoal ? "reached: the port can stop here" : "reached"}</b>
+        ) : rung.isBeyond ? (
+          <span className="soft">above where the port stops</span>
+        ) : (
+          <>
+            <b>{first}</b>
+            {more.length > 0 && <span className="soft">, {more[0]}</span>}
+          </>
+        )}
+      </p>
+    </div>
+  );
+}
+
+const MAX_SHOWN = 4;
+
+/** The rung that a module is on, and what keeps it from the next. */
+export function Standing({ ladder, module }: { ladder: LadderView; module: string }) {
+  if (ladder.rungs.length === 0) return null;
+  const { on, next } = standingOf(ladder, module);
+  const own = next ? complaintsOf(ladder, module).filter(({ rung }) => rung === next.name) : [];
+  return (
+    <section aria-label="Rung">
+      <h2>{on ? `On the rung ${on.name}` : "Below the first rung"}</h2>
+      {next === null ? (
+        <p>It is where the port means to stop.</p>
+      ) : (
+        <p>
+          {own.length > 0
+            ? `${plural(own.length, "complaint")} keep${own.length === 1 ? "s" : ""} it from ${next.name}.`
+            : `Next: ${next.name}${next.gain ? `, ${next.gain}` : ""}.`}
+        </p>
+      )}
+      <ul className={styles.related}>
+        {own.slice(0, MAX_SHOWN).map((entry) => (
+          <li key={`${entry.file}:${entry.line}:${entry.column}`}>
+            <span className="soft" title={entry.message}>
+              {entry.section ?? entry.file} line {entry.line}: {entry.message}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
