@@ -1,5 +1,6 @@
 import { Command } from "commander";
 import { print, showStep, stopOnInterrupt, withData, withJson, withPort } from "@/cli/options";
+import { describeUnmet } from "@/core/ladder/ladder";
 import { climbLadder } from "@/service/ladder/climb-ladder";
 import { type DiagnoseRun, diagnosePort } from "@/service/ladder/diagnose";
 import { sarifOf } from "@/service/ladder/diagnose-sarif";
@@ -51,7 +52,7 @@ export function ladderCommand(): Command {
         rungs
           .map(({ name, twin, reached, unmet }) => {
             const gain = open.port.ladder.find((rung) => rung.name === name)?.gain;
-            const words = reached ? "reached" : unmet.map(({ what, count }) => `${count} ${what}`).join("; ");
+            const words = reached ? "reached" : unmet.map(describeUnmet).join("; ");
             return `${reached ? "✓" : "·"} ${name} (${twin}): ${words}${gain ? `\n    ${gain}` : ""}\n`;
           })
           .join(""),

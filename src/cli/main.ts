@@ -7,6 +7,7 @@ import { diagnoseCommand, ladderCommand } from "@/cli/ladder";
 import { learnCommand } from "@/cli/learn";
 import { pairCommand } from "@/cli/pair";
 import { applyCommand, phrasesCommand } from "@/cli/phrases";
+import { reportCommand } from "@/cli/report";
 import { shrinkCommand } from "@/cli/shrink";
 import { snapshotsCommand, undoCommand } from "@/cli/snapshots";
 import { surveyCommand } from "@/cli/survey";
@@ -32,6 +33,7 @@ async function main(argv: readonly string[]): Promise<void> {
     surveyCommand(),
     pairCommand(),
     shrinkCommand(),
+    reportCommand(),
     diagnoseCommand(),
     ladderCommand(),
     testsCommand(),

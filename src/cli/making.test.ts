@@ -128,3 +128,21 @@ describe("the journal on the command line", () => {
     expect(await cli("journal", folder, "--add", "tale", "--text", "x")).toMatchObject({ code: 2 });
   });
 });
+
+describe("the report on the command line", () => {
+  it("is written in each form; an unknown date or form is refused", async () => {
+    const folder = makingPort();
+    await cli("journal", folder, "--add", "decision", "--text", "The pier stays where it is");
+    expect((await cli("report", folder, "--as", "md")).stdout).toContain("The pier stays where it is");
+    expect((await cli("report", folder, "--as", "html", "--out", path.join(folder, "r.html"))).code).toBe(0);
+    expect(readFileSync(path.join(folder, "r.html"), "utf8")).toContain("<!doctype html>");
+    expect(JSON.parse((await cli("report", folder, "--as", "json")).stdout)).toMatchObject({
+      format: "side-twin/handover",
+      twins: [{ rungs: [{ name: "typed", reached: false, isGoal: true }, { name: "clean" }], leftovers: 1 }],
+    });
+    const changes = (since: string) => cli("report", folder, "--as", "changelog", "--since", since);
+    expect((await changes("2999-01-01")).stdout).toContain("Nothing was entered");
+    expect(await changes("soon")).toMatchObject({ code: 2, stderr: expect.stringContaining("--since") });
+    expect((await cli("report", folder, "--as", "song")).code).toBe(2);
+  });
+});

@@ -79,6 +79,14 @@ function unmetOf(rung: Rung, facts: LadderFacts): Unmet[] {
   return unmet;
 }
 
+/** "25 errors of its check"; reasons that are no counts stand for themselves. */
+export function describeUnmet({ what, count }: Unmet): string {
+  if (/^(?:its|the|no) /.test(what)) return what;
+  if (count !== 1) return `${count} ${what}`;
+  const single = what.replace(/^(\w+?)s\b/, "$1").replace(/^lines? short/, "line short");
+  return `1 ${single.replace(/ that differ$/, " that differs").replace(/ that are /, " that is ")}`;
+}
+
 const CASE_WORDS = {
   differ: "cases that differ",
   broken: "cases that are broken",

@@ -18,17 +18,6 @@ export function rungsOf(ladder: LadderView): RungView[] {
   }));
 }
 
-/** What keeps a rung from being reached, the own reasons first: "25 errors of its check". */
-export const unmetWords = ({ unmet }: Pick<RungView, "unmet">): string[] =>
-  unmet.map(({ what, count }) => (/^(?:its|the|no) /.test(what) ? what : `${count} ${singular(what, count)}`));
-
-const singular = (what: string, count: number): string =>
-  count === 1
-    ? what
-        .replace(/^(\w+?)s\b/, "$1")
-        .replace(/^(\w+ that )(differ|are)\b/, (_, head, verb) => (verb === "are" ? `${head}is` : `${head}${verb}s`))
-    : what;
-
 /** The highest rung that a module has reached, and the first that it has not; null where there is none. */
 export function standingOf(
   ladder: LadderView,

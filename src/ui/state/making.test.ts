@@ -1,8 +1,9 @@
 /** What the Phrasebook, the Journal and the ladder show, worked out without a screen. */
 import { describe, expect, it } from "vitest";
 import type { LadderView } from "@/api/making-views";
+import { describeUnmet } from "@/core/ladder/ladder";
 import { byDay, describeKind, type Entry, filterEntries } from "@/ui/state/journal-days";
-import { complainingModules, complaintsIn, complaintsOf, rungsOf, standingOf, unmetWords } from "@/ui/state/ladder";
+import { complainingModules, complaintsIn, complaintsOf, rungsOf, standingOf } from "@/ui/state/ladder";
 import { draftPhrase } from "@/ui/state/phrase-draft";
 import { byFile, countFates, fateOf, type Place } from "@/ui/state/phrase-places";
 
@@ -157,6 +158,6 @@ describe("the ladder", () => {
     ["cases that are broken", 1, "1 case that is broken"],
     ["its check was not run", 1, "its check was not run"],
   ])("says %s, %i as %s", (what, count, words) => {
-    expect(unmetWords({ unmet: [{ what, count }] })).toEqual([words]);
+    expect(describeUnmet({ what, count })).toBe(words);
   });
 });

@@ -1,7 +1,8 @@
 import Button from "@mui/material/Button";
 import type { LadderView } from "@/api/making-views";
+import { describeUnmet } from "@/core/ladder/ladder";
 import { plural } from "@/ui/format";
-import { complaintsOf, type RungView, rungsOf, standingOf, unmetWords } from "@/ui/state/ladder";
+import { complaintsOf, type RungView, rungsOf, standingOf } from "@/ui/state/ladder";
 import styles from "@/ui/views/order/order.module.css";
 
 type Props = {
@@ -40,7 +41,7 @@ function describeRun({ diagnosed, fresh, gone }: LadderView): string {
 
 function Rung({ rung, module }: { rung: RungView; module: string }) {
   const reached = rung.modules.filter((entry) => entry.reached).length;
-  const [first, ...more] = unmetWords(rung);
+  const [first, ...more] = rung.unmet.map(describeUnmet);
   return (
     <div className={`${styles.rung} ${rung.isGoal ? styles.goal : ""}`} data-rung={rung.name}>
       <h2>
