@@ -125,13 +125,16 @@ export function importEdits(
       (place?.lines ?? atEnd).push(add);
     }
   }
+  const last = statements.at(-1);
+  // Where the last import itself goes, what comes after it takes its line.
+  const lastGone = last && removed.get(last);
+  if (lastGone && lastGone.lines.length === 0) lastGone.lines.push(...atEnd.splice(0));
   const whole = edits.map((edit) => {
     if (edit.text !== "") return edit;
     if (edit.lines.length > 0) return { ...edit, text: edit.lines.join(`${lineEnd}${indentAt(source, edit.from)}`) };
     return { ...wholeLines(source, edit.from, edit.to), text: "" };
   });
   if (atEnd.length === 0) return whole;
-  const last = statements.at(-1);
   const at = last ? last.to + (/^[ \t]*;/.exec(source.slice(last.to))?.[0].length ?? 0) : headEnd(root, source);
   const indent = last ? indentAt(source, last.from) : "";
   const text = last

@@ -73,7 +73,7 @@ export function leftoversIn(
 
 function* mentionsOf(disk: string, phrase: Phrase, name: string): Generator<Range> {
   if (phrase.kind === "name") {
-    for (const found of findDottedNames(disk, name)) if (!isKept(found.full, phrase.keep)) yield found;
+    for (const found of findDottedNames(disk, name)) if (!isKept(found.full, phrase.keep)) yield found.moved;
     return;
   }
   for (let at = disk.indexOf(name); at >= 0; at = disk.indexOf(name, at + name.length))

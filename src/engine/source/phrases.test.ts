@@ -404,6 +404,14 @@ describe("imports", () => {
     };
     expect(run("python", source, [phrase]).text).toBe("from old import go\nfrom fresh import run\nrun(1)\ngo('x')\n");
   });
+
+  it("go too where an earlier phrase adds one after them", () => {
+    const { text } = run("python", "from old import Pan\nx = Pan()\ny = x.put(1)\n", [
+      { from: "(:p:).put((:n:))", to: "(:p:).add(fresh.N, (:n:))", imports: { add: ["import fresh"] } },
+      { from: "Pan()", to: "fresh.Pan()", imports: { add: ["import fresh"], drop: ["from old import Pan"] } },
+    ]);
+    expect(text).toBe("import fresh\nx = fresh.Pan()\ny = x.add(fresh.N, 1)\n");
+  });
 });
 
 describe("a phrase of a name", () => {

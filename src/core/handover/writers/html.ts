@@ -22,7 +22,7 @@ ${body}
 const STYLE = `
 body { font: 16px/1.5 "Atkinson Hyperlegible", system-ui, sans-serif; color: #22262b; background: #fffef9; max-width: 60rem; margin: 3rem auto; padding: 0 1.5rem; }
 h1 { font-size: 1.6rem; } h2 { font-size: 1.15rem; margin-top: 2.2rem; }
-table { border-collapse: collapse; width: 100%; } th, td { text-align: left; padding: .3rem .8rem .3rem 0; border-bottom: 1px solid #d9d2c2; vertical-align: top; }
+table { border-collapse: collapse; width: 100%; margin: 1rem 0 2rem; } th, td { text-align: left; padding: .3rem .8rem .3rem 0; border-bottom: 1px solid #d9d2c2; vertical-align: top; }
 th { font-weight: 600; border-bottom: 2px solid #22262b; } td { overflow-wrap: anywhere; }
 @media (prefers-color-scheme: dark) { body { color: #e9e5da; background: #1b1e22; } th { border-bottom-color: #e9e5da; } th, td { border-color: #3a3f45; } }
 @media print { body { margin: 0; max-width: none; } tr { break-inside: avoid; } }
