@@ -6,6 +6,8 @@ import type { Page } from "puppeteer-core";
 import { packageRoot } from "@/engine/package-root";
 import { startBrowser, startServer } from "@/testing/browser";
 
+/** Scrolling and lists that are drawn as they come into sight. */
+const SETTLE_MS = 700;
 const folder = path.resolve(process.argv[2] ?? path.join(packageRoot(), "docs/screenshots"));
 mkdirSync(folder, { recursive: true });
 
@@ -18,6 +20,7 @@ const { newPage, stop } = await startBrowser();
 try {
   const page = await newPage();
   const shoot = (name: string, of: Page = page) => of.screenshot({ path: path.join(folder, `${name}.png`) });
+  const settle = () => new Promise((resolve) => setTimeout(resolve, SETTLE_MS));
   await page.goto(server.url, { waitUntil: "networkidle2" });
   const id = await page.evaluate(async () => {
     const ports: { id: string; name: string }[] = await (await fetch("/api/ports")).json();
@@ -33,12 +36,27 @@ try {
   await page.keyboard.press("c");
   await page.waitForSelector("[aria-label=Effort] canvas");
   await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+  await page.keyboard.press("l");
+  await page.waitForFunction(() => /took/.test(document.querySelector("[aria-label=Ladder]")?.textContent ?? ""));
   await page.click("[data-module=day_sheet]");
   await page.waitForNetworkIdle();
   await shoot("order");
   await page.goto(`${server.url}/port/${id}/bench?module=fares`);
   await page.waitForSelector("tr[data-differs]");
   await shoot("bench");
+  await page.goto(`${server.url}/port/${id}/bench?module=money`);
+  await page.waitForSelector("[data-complaint]");
+  await page.keyboard.press(".");
+  await settle();
+  await shoot("bench-complaints");
+  await page.goto(`${server.url}/port/${id}/phrasebook`);
+  await page.waitForSelector("[data-fate=ready]");
+  await settle();
+  await shoot("phrasebook");
+  await page.goto(`${server.url}/port/${id}/journal`);
+  await page.waitForSelector("main");
+  await settle();
+  await shoot("journal");
   await page.goto(`${server.url}/port/${id}/bench?module=timetable`);
   await page.waitForSelector("tr[data-differs]");
   await shoot("bench-thrown");

@@ -98,7 +98,7 @@ describe("bringing in", () => {
   });
 
   it("makes the port, and shows the original run", async () => {
-    await pressWords("Bring it in and see the original run");
+    await pressWords("Add the port and run the original");
     await saying("main", "in all");
     const seen = await text("main");
     expect(seen).toMatch(/lamps: \['2031-01-03'\]/);
@@ -116,7 +116,7 @@ describe("bringing in", () => {
     await type("Revision", "old");
     await pressWords("Read this revision");
     await saying("[aria-label='What is there']", "at old");
-    await pressWords("Bring it in");
+    await pressWords("Add the port");
     await page.waitForSelector("[data-module=lamps]");
     const original = path.join(server.data, "ports/quays/original");
     expect(readFileSync(path.join(original, "quay/ropes.py"), "utf8")).toContain("def ropes");

@@ -77,9 +77,9 @@ describe("the Survey view", () => {
     await page.keyboard.press("ArrowRight");
     await page.waitForFunction(() => document.querySelector("aside h1")?.textContent === "Attributes by name");
     await page.keyboard.press("s");
-    await page.waitForSelector("[aria-label='What it is']");
+    await page.waitForSelector("[aria-label='Name']");
     await page.keyboard.type("our writer");
-    await page.type("[aria-label='What it matches']", "json.*");
+    await page.type("[aria-label='Pattern']", "json.*");
     await page.keyboard.press("Enter");
     await page.waitForSelector("[data-column='our writer']");
     expect(JSON.parse(portText()).snags[1]).toEqual({ name: "our writer", match: "json.*" });

@@ -16,11 +16,11 @@ export function needsWork(row: Row): boolean {
   return row.mark === "differ" || row.mark === "broken" || row.mark === "unsteady";
 }
 
-/** Constants, import blocks and agreeing sections fold; sections without cases stay expanded. */
-export function isFolded(row: Row, choices: FoldChoices): boolean {
+/** Constants, import blocks and agreeing sections fold; sections without cases and those with complaints stay expanded. */
+export function isFolded(row: Row, choices: FoldChoices, hasComplaint = false): boolean {
   const chosen = choices[row.id];
   if (chosen !== undefined) return chosen;
-  if (row.drift) return false;
+  if (row.drift || hasComplaint) return false;
   if (row.relation === "dropped" || row.relation === "moved") return true;
   if (row.kind === "between" || row.kind === "constant" || row.relation === "new" || row.relation === "split")
     return true;

@@ -64,11 +64,13 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
     readMark.current = chosenMark;
   }, [chosenMark, reloadCase]);
 
+  const isRowFolded = (entry: Bench["rows"][number] | undefined, choices: FoldChoices) =>
+    entry !== undefined && isFolded(entry, choices, complaintsIn(complaints, entry.twin).length > 0);
   const pages = useRef<HTMLDivElement>(null);
   const list = useVirtualizer({
     count: rows.length,
     getScrollElement: () => pages.current,
-    estimateSize: (index) => estimateHeight(rows[index], folds),
+    estimateSize: (index) => estimateHeight(rows[index], isRowFolded(rows[index], folds)),
     getItemKey: (index) => rows[index]?.id ?? index,
     overscan: 6,
   });
@@ -113,7 +115,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
   const differs = (item: TapeCase) => ["differ", "broken", "unsteady"].includes(item.mark);
   const toggle = (index: number) => {
     const entry = rows[index];
-    if (entry) setFolds((before) => ({ ...before, [entry.id]: !isFolded(entry, before) }));
+    if (entry) setFolds((before) => ({ ...before, [entry.id]: !isRowFolded(entry, before) }));
   };
   const walkComplaints = (direction: 1 | -1) => {
     const next = (walked.module === module ? walked.at : -1) + direction;
@@ -215,7 +217,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
                         row={entry}
                         files={data.files}
                         complaints={complaints}
-                        folded={isFolded(entry, folds)}
+                        folded={isRowFolded(entry, folds)}
                         selected={item.index === row}
                         onSelect={() => {
                           setRow(item.index);
@@ -274,9 +276,8 @@ const firstToRead = (cases: readonly TapeCase[]): TapeCase | undefined =>
 
 const LINE_HEIGHT = 19;
 
-function estimateHeight(row: Bench["rows"][number] | undefined, folds: FoldChoices): number {
-  if (!row) return 30;
-  if (isFolded(row, folds)) return 30;
+function estimateHeight(row: Bench["rows"][number] | undefined, folded: boolean): number {
+  if (!row || folded) return 30;
   const lines = (piece: { from: number; to: number } | null) => (piece ? piece.to - piece.from + 1 : 1);
   const drift = row.drift ? 40 + LINE_HEIGHT * Math.max(row.drift.lines.length, 4) : 0;
   return 11 + LINE_HEIGHT * Math.max(lines(row.original), lines(row.twin), 3) + drift;
