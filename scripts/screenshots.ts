@@ -43,6 +43,7 @@ try {
   await shoot("order");
   await page.goto(`${server.url}/port/${id}/bench?module=fares`);
   await page.waitForSelector("tr[data-differs]");
+  await settle();
   await shoot("bench");
   await page.goto(`${server.url}/port/${id}/bench?module=money`);
   await page.waitForSelector("[data-complaint]");
@@ -59,6 +60,7 @@ try {
   await shoot("journal");
   await page.goto(`${server.url}/port/${id}/bench?module=timetable`);
   await page.waitForSelector("tr[data-differs]");
+  await settle();
   await shoot("bench-thrown");
   await page.goto(`${server.url}/port/${id}/bench?module=vessels&section=clearance`);
   await page.waitForSelector("[data-drift]");
@@ -116,6 +118,7 @@ try {
   const dark = await newPage("dark");
   await dark.goto(`${server.url}/port/${id}/bench?module=calendar_rules`);
   await dark.waitForSelector("tr[data-differs]");
+  await settle();
   await shoot("bench-dark", dark);
 } finally {
   await stop();
