@@ -118,6 +118,36 @@ describe("a port's routes", () => {
     expect(await get("case?case=c-odd")).toMatchObject({ mark: "differ" });
   });
 
+  it("enter what was agreed to and left out into the journal by themselves", async () => {
+    const { entries } = (await get("journal")) as { entries: object[] };
+    expect(entries).toMatchObject([
+      { kind: "left-out", module: "rest", text: "gone" },
+      { kind: "left-out", module: "rest", text: "Taken in again." },
+      { kind: "agreed", module: "m", case: "c-odd", text: "rounds to zero" },
+    ]);
+  });
+
+  it("show, try, write and apply phrases, and undo them", async () => {
+    const phrase = {
+      id: "tern",
+      kind: "code",
+      language: "javascript",
+      from: "Math.trunc((:n:))",
+      to: "Math.floor((:n:))",
+    };
+    const tried = await ask("POST", `ports/${id}/phrases/try`, { twin: "twin", phrase });
+    expect(tried.body).toMatchObject({ places: [{ file: "m.mjs", line: 1, state: "ready" }] });
+    expect(await ask("POST", `ports/${id}/phrases`, { phrase })).toMatchObject({ status: 200 });
+    expect(await get("phrases")).toMatchObject({ phrases: [{ id: "tern", places: [{ state: "ready" }] }] });
+    const applied = await ask("POST", `ports/${id}/phrases/apply`, { twin: "twin" });
+    expect(applied.body).toMatchObject({ files: 1, places: 1 });
+    const twin = () => readFileSync(path.join(browse, "p/twin/m.mjs"), "utf8");
+    expect(twin()).toContain("Math.floor");
+    expect(await ask("POST", `ports/${id}/snapshots`, { id: applied.body.snapshot })).toMatchObject({ status: 200 });
+    expect(twin()).toContain("Math.trunc");
+    await idle();
+  });
+
   it("add cases one by one and from lines, all or none", async () => {
     const good = { id: "c-new", module: "m", call: "half", args: [9], kwargs: {} };
     expect(await ask("POST", `ports/${id}/cases`, { case: good })).toMatchObject({

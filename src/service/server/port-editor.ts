@@ -3,12 +3,15 @@ import { SideTwinError } from "@/core/errors";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import type { Way } from "@/core/formats/ways";
+import type { NewEntry } from "@/core/journal/journal";
 import { agreeToCase } from "@/service/edits/agree-to-case";
 import { removeAllowance, tightenAllowance } from "@/service/edits/allowances";
 import { importCases, keepCases } from "@/service/edits/keep-cases";
 import { leaveOut } from "@/service/edits/leave-out";
 import { type ManualPair, pairByHand } from "@/service/edits/pair-by-hand";
 import { pinModule } from "@/service/edits/pin-module";
+import { addEntry } from "@/service/journal/journal-file";
+import type { OpenPort } from "@/service/port/open-port";
 import type { ReadSource } from "@/service/reading/source-reader";
 import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
@@ -41,7 +44,10 @@ export class PortEditor {
 
   /** Leaves a module out with a reason, or takes it in again. Throws SideTwinError. */
   async leaveOut(id: string, wanted: { module: string; reason: string | null }): Promise<void> {
-    await leaveOut((await this.ports.readingOf(id)).open, wanted);
+    const { open } = await this.ports.readingOf(id);
+    await leaveOut(open, wanted);
+    const { module, reason } = wanted;
+    await enter(open, { kind: "left-out", module, text: reason?.trim() ?? "Taken in again." });
   }
 
   /** Writes a person's word on a pair into the port file. Throws SideTwinError. */
@@ -100,6 +106,7 @@ export class PortEditor {
       .filter(({ allowance }) => allowance === null)
       .map(({ at, original, twin }) => ({ at, original: (original ?? null) as Json, twin: (twin ?? null) as Json })); // as they were written
     const agreed = await agreeToCase(open, item, { ...wanted, divergences });
+    await enter(open, { kind: "agreed", module: item.module, case: item.id, text: wanted.reason.trim() });
     await this.runs.startCheck(id, { caseId: wanted.caseId, twin: wanted.twin });
     return agreed;
   }
@@ -128,3 +135,7 @@ export class PortEditor {
     await this.runs.startCheck(id, {});
   }
 }
+
+/** Enters what was done into the journal. The deed stands in the port file, so a journal that cannot be written undoes nothing. */
+const enter = (open: OpenPort, entry: NewEntry): Promise<unknown> =>
+  addEntry(open.folder, entry).catch(() => undefined);
