@@ -18,6 +18,7 @@ import { Store } from "@/store/open";
 import { savePort } from "@/store/ports";
 import { benchCompare } from "./compare";
 import { benchLoad } from "./load";
+import { benchPhrases } from "./phrases";
 import { benchPrograms } from "./programs";
 import { benchSurvey } from "./survey";
 
@@ -223,6 +224,7 @@ try {
   if (wants("load")) await benchLoad(work, say, SIZE * 2);
   if (wants("compare")) await benchCompare(work, say);
   if (wants("survey")) await benchSurvey(work, say);
+  if (wants("phrases")) await benchPhrases(work, say);
 } finally {
   rmSync(work, { recursive: true, force: true });
 }

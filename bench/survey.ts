@@ -21,7 +21,8 @@ async function largeTree(): Promise<string | null> {
   return found.find((folder) => existsSync(path.join(folder, "ast.py"))) ?? null;
 }
 
-async function parseAlone(root: string, files: readonly string[]): Promise<number> {
+/** Seconds to parse Python files one after another on one thread. */
+export async function parseAlone(root: string, files: readonly string[]): Promise<number> {
   await Parser.init();
   const grammar = path.join(packageRoot(), "node_modules/@vscode/tree-sitter-wasm/wasm/tree-sitter-python.wasm");
   const parser = new Parser().setLanguage(await Language.load(grammar));
@@ -67,6 +68,14 @@ async function benchSizes(
   }
 }
 
+/** Copies the large tree; its Python files, none where there is no such tree. */
+export async function copyTree(to: string): Promise<string[]> {
+  const tree = await largeTree();
+  if (!tree) return [];
+  cpSync(tree, to, { recursive: true, filter: (name) => !/site-packages|dist-packages|__pycache__/.test(name) });
+  return (await listFiles(to)).filter((file) => file.endsWith(".py"));
+}
+
 /** Prints one line a figure. `work` is a folder for a copy that may be changed. */
 export async function benchSurvey(work: string, say: (line: string) => void): Promise<void> {
   const tree = await largeTree();
@@ -75,8 +84,7 @@ export async function benchSurvey(work: string, say: (line: string) => void): Pr
     return;
   }
   const copy = path.join(work, "tree");
-  cpSync(tree, copy, { recursive: true, filter: (name) => !/site-packages|dist-packages|__pycache__/.test(name) });
-  const files = (await listFiles(copy)).filter((file) => file.endsWith(".py"));
+  const files = await copyTree(copy);
   await benchSizes(work, copy, files, say);
   const alone = await parseAlone(copy, files);
   const known = new FactsCache();
