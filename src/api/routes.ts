@@ -132,7 +132,7 @@ const MAKING = {
   exceptPlace: answers<Done>()(
     "PUT",
     "ports/:id/phrases",
-    z.strictObject({ phrase: z.string(), file: z.string(), text: z.string(), why: z.string() }),
+    z.strictObject({ phrase: z.string(), file: z.string(), text: z.string().optional(), why: z.string() }),
   ),
   applyPhrases: answers<AppliedView>()(
     "POST",

@@ -95,6 +95,34 @@ describe("phrases on the command line", () => {
   });
 });
 
+describe("a pattern that takes exponential time", () => {
+  it("is refused with the phrase and its key, or with the rung", async () => {
+    const slow = makingPort({ from: "(:f:)((:x:))", to: "(:x:)", blanks: { x: { matches: "^(?:\\w+|\\(|\\))+!$" } } });
+    writeFileSync(path.join(slow, "twin/pier.ts"), `low(wide(${"n".repeat(40)}));\n`);
+    expect(await cli("phrases", slow)).toMatchObject({
+      code: 2,
+      stderr: expect.stringMatching(/takes too long.* in phrases\.json, key w\.blanks\.x\.matches/),
+    });
+    const port = temporaryFolder({
+      "side-twin.json": portFile({
+        ladder: [
+          {
+            name: "own",
+            check: {
+              command: ["node", "-e", `console.log(${JSON.stringify(`${"n".repeat(40)}w`)})`],
+              reads: "pattern",
+              pattern: "^(?<message>(?:n+)+)$",
+            },
+          },
+        ],
+      }),
+      "original/pier.py": "x = 1\n",
+      "twin/pier.ts": "export const x = 1;\n",
+    });
+    expect(await cli("diagnose", port)).toMatchObject({ code: 2, stderr: expect.stringContaining("takes too long") });
+  });
+});
+
 describe("the ladder on the command line", () => {
   it("reads what the compiler prints, and counts down to the rung to stop at", async () => {
     const folder = makingPort();

@@ -24,6 +24,20 @@ export function formatAgo(iso: string, now: number): string {
   return `${Math.floor(seconds / 86_400)} d ago`;
 }
 
+const two = (value: number): string => String(value).padStart(2, "0");
+
+/** `2026-03-01`, in the person's own time zone. */
+export function localDay(iso: string): string {
+  const at = new Date(iso);
+  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
+}
+
+/** `09:05`, in the person's own time zone. */
+export function localTime(iso: string): string {
+  const at = new Date(iso);
+  return `${two(at.getHours())}:${two(at.getMinutes())}`;
+}
+
 /** Describes a module's drift in a few words. */
 export function driftWords(drift: {
   readonly sections: readonly string[];

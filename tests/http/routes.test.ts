@@ -1,5 +1,5 @@
 /** What the server answers to whom asks rightly and wrongly: each route, over HTTP, against the running application. */
-import { readFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { bringIn, type RunningServer, startServer } from "@/testing/browser";
@@ -146,6 +146,32 @@ describe("a port's routes", () => {
     expect(await ask("POST", `ports/${id}/snapshots`, { id: applied.body.snapshot })).toMatchObject({ status: 200 });
     expect(twin()).toContain("Math.trunc");
     await idle();
+  });
+
+  it("run the checks of the ladder once at a time, and forget those that were stopped", async () => {
+    const before = portText();
+    const command = ["node", "-e", "setTimeout(() => {}, 60_000)"];
+    const ladder = [{ name: "slow", check: { command, reads: "tsc" } }];
+    writeFileSync(path.join(browse, "p/side-twin.json"), JSON.stringify({ ...JSON.parse(before), ladder }));
+    while (((await get("ladder")).rungs as object[]).length === 0)
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(await ask("POST", `ports/${id}/ladder`, { twin: "nobody" })).toMatchObject({ status: 404 });
+    const stop = new AbortController();
+    const ended = fetch(`${server.url}/api/ports/${id}/ladder`, {
+      method: "POST",
+      body: JSON.stringify({ twin: "twin" }),
+      signal: stop.signal,
+    }).then(
+      () => "answered",
+      () => "stopped",
+    );
+    // Answered after the first was received, on the same server.
+    await get("card");
+    expect(await ask("POST", `ports/${id}/ladder`, { twin: "twin" })).toMatchObject({ status: 409 });
+    stop.abort();
+    expect(await ended).toBe("stopped");
+    writeFileSync(path.join(browse, "p/side-twin.json"), before);
+    expect(await get("ladder")).toMatchObject({ rungs: [], diagnosed: null, diagnostics: [] });
   });
 
   it("add cases one by one and from lines, all or none", async () => {

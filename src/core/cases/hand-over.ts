@@ -21,7 +21,7 @@ export type CallOrder = {
 /** Places of `args`, from 0, that are not given though a later one is, and the hookup that makes them so. */
 type Gaps = { readonly gaps?: readonly number[]; readonly hookup?: string };
 
-/** One step of a sequence, as a driver is asked for it. */
+/** One step of a sequence, as it is sent to a driver. */
 export type StepOrder = {
   readonly new?: readonly string[];
   readonly call?: readonly string[];

@@ -22,7 +22,7 @@ export type Printed = { readonly stdout: string; readonly stderr: string };
 /** The diagnostics in an output, and the lines that no reader understood. */
 export type ReadOutput = { readonly diagnostics: readonly Diagnostic[]; readonly rest: readonly string[] };
 
-/** How a reader is asked: `root` is the absolute folder that files are relative to; `pattern` is the person's own. */
+/** Options of a reader: `root` is the absolute folder that files are relative to, `pattern` the person's own expression. */
 export type ReaderTerms = { readonly root: string; readonly pattern?: string | undefined };
 
 /** The contract of a reader. Entries are pure, and know no other entry. Cost: linear in the output. */

@@ -41,7 +41,7 @@ const phraseSchema = z.strictObject({
   keep: z.array(text).default([]),
   /** Of a name: where besides code it is looked for. */
   reach: z.array(z.enum(["code", "strings", "comments", "config"])).default([]),
-  /** Of a file: the content that is asked for. */
+  /** Of a `file` phrase: content that the file must have. */
   when: z.strictObject({ has: text }).optional(),
   for: z.array(text).optional(),
   /** Used on the original's text when a draft is made, instead of on the twin. */

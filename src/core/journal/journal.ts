@@ -47,7 +47,7 @@ export type Journal = { readonly entries: readonly JournalEntry[]; readonly prob
 
 /**
  * Reads the lines of a journal, oldest first; a later line of the same id changes the earlier one. Lines that are not
- * entries are told and left alone. Linear in the text.
+ * entries are reported and left alone. Linear in the text.
  */
 export function parseJournal(content: string): Journal {
   const entries = new Map<string, JournalEntry>();
@@ -74,7 +74,7 @@ function parseLine(line: string): { readonly entry: JournalEntry | null; readonl
   try {
     value = JSON.parse(line);
   } catch {
-    // The line is told with its number.
+    // Reported with its line number.
     return { entry: null, what: "Not JSON" };
   }
   const read = entrySchema.safeParse(value);

@@ -79,13 +79,24 @@ function unmetOf(rung: Rung, facts: LadderFacts): Unmet[] {
   return unmet;
 }
 
-/** "25 errors of its check"; reasons that are no counts stand for themselves. */
+/** "25 errors of its check"; what is not counted stands without a number. */
 export function describeUnmet({ what, count }: Unmet): string {
-  if (/^(?:its|the|no) /.test(what)) return what;
-  if (count !== 1) return `${count} ${what}`;
-  const single = what.replace(/^(\w+?)s\b/, "$1").replace(/^lines? short/, "line short");
-  return `1 ${single.replace(/ that differ$/, " that differs").replace(/ that are /, " that is ")}`;
+  const one = ONE[what];
+  if (one === undefined) return what;
+  return `${count} ${count === 1 ? one : what}`;
 }
+
+/** What is counted → the same for one of it. */
+const ONE: Readonly<Record<string, string>> = {
+  "errors of its check": "error of its check",
+  "cases that differ": "case that differs",
+  "cases that are broken": "case that is broken",
+  "cases that are unsteady": "case that is unsteady",
+  "cases that are not ported yet": "case that is not ported yet",
+  "lines short of the share to be proven": "line short of the share to be proven",
+  "leftovers of the phrasebook": "leftover of the phrasebook",
+  "tests that are not the same": "test that is not the same",
+};
 
 const CASE_WORDS = {
   differ: "cases that differ",
@@ -94,7 +105,7 @@ const CASE_WORDS = {
   skipped: "cases that are not ported yet",
 } as const;
 
-/** What can be told of one module: its own errors, cases, lines and leftovers. */
+/** The conditions that one module does not meet, of those that hold per module: cases, lines and leftovers. */
 function unmetByModule(rung: Rung, facts: LadderFacts, name: string): string[] {
   const own = (facts.cases ?? []).filter(({ module }) => module === name);
   return [

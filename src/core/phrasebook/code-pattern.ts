@@ -158,7 +158,7 @@ export function compilePattern(
     code: "bad-input",
     what: `The phrase "${id}" is not code of ${language}: ${from}`,
     where: { key: `${id}.from` },
-    next: "Write it as it stands in a file, with (:blank:) for what changes.",
+    next: "Write it as in a source file, with (:blank:) for what changes.",
   });
 }
 

@@ -149,7 +149,7 @@ function declarationOf(node: Node): { readonly by: Node; readonly at: Node } | n
 
 export const isDeclaration = (node: Node): boolean => declarationOf(node) !== null;
 
-/** Ranges in which a name is a parameter or a local. `leaves` are all places where the name stands in code. */
+/** Ranges in which a name is a parameter or a local. `leaves` are all places where the name occurs in code. */
 export function hiddenRanges(
   leaves: readonly Node[],
   language: string,

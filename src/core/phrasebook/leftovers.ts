@@ -5,7 +5,7 @@ import { hiddenRanges, isDeclaration, isMember, isWordPart, leavesOf } from "@/c
 import { importRanges } from "@/core/phrasebook/imports";
 import type { Range } from "@/core/phrasebook/match-code";
 import { findDottedNames, isKept } from "@/core/phrasebook/match-lines";
-import { oldNames } from "@/core/phrasebook/run-file";
+import { oldNames } from "@/core/phrasebook/old-names";
 import { isStringType, regionAt } from "@/core/phrasebook/syntax";
 import { wordsOf } from "@/core/phrasebook/template";
 import { LineIndex } from "@/core/phrasebook/tracked-text";

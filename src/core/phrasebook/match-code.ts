@@ -1,6 +1,8 @@
 /** Finds the places of a code pattern in a syntax tree. */
+
 import type { Node } from "web-tree-sitter";
 import type { Phrase } from "@/core/formats/phrasebook";
+import { matchesBlank, type TestPattern } from "@/core/phrasebook/blanks";
 import { type CodePattern, type PatternNode, partsOf } from "@/core/phrasebook/code-pattern";
 import { hiddenRanges, isDeclaration, isMember, leavesOf } from "@/core/phrasebook/free-names";
 import { isKind } from "@/core/phrasebook/syntax";
@@ -16,6 +18,7 @@ export type CodeMatch = Range & {
 };
 
 export type MatchTerms = {
+  readonly testPattern: TestPattern;
   readonly root: Node;
   readonly source: string;
   readonly language: string;
@@ -46,7 +49,7 @@ export function findMatches(phrase: Phrase, pattern: CodePattern, terms: MatchTe
   const found: CodeMatch[] = [];
   const seen = new Set<string>();
   for (const first of candidates(pattern, terms)) {
-    const match = matchAt(phrase, pattern, first, { isHidden, source: terms.source });
+    const match = matchAt(phrase, pattern, first, { isHidden, source: terms.source, testPattern: terms.testPattern });
     if (!match || terms.imports.some(({ from, to }) => from < match.to && match.from < to)) continue;
     const key = `${match.from}:${match.to}`;
     if (seen.has(key)) continue;
@@ -86,7 +89,11 @@ function* candidates({ roots, anchor }: CodePattern, { root, source }: MatchTerm
 
 const MAX_EXTRA = 4;
 
-type Own = { readonly isHidden: (leaf: Node) => boolean; readonly source: string };
+type Own = {
+  readonly isHidden: (leaf: Node) => boolean;
+  readonly source: string;
+  readonly testPattern: TestPattern;
+};
 type Binds = Map<string, Held>;
 
 function matchAt(phrase: Phrase, { roots }: CodePattern, first: Node, own: Own): CodeMatch | null {
@@ -231,13 +238,19 @@ function inOrder(
 }
 
 /** False where the blank may not hold this, or already holds something else. */
-function bind(phrase: Phrase, name: string, nodes: readonly Node[], binds: Binds, { source }: Own): boolean {
+function bind(
+  phrase: Phrase,
+  name: string,
+  nodes: readonly Node[],
+  binds: Binds,
+  { source, testPattern }: Own,
+): boolean {
   const [first] = nodes;
-  const terms = phrase.blanks[name];
-  if (terms?.is && !nodes.every((node) => terms.is?.some((kind) => isKind(node, kind)))) return false;
+  const { is } = phrase.blanks[name] ?? {};
+  if (is && !nodes.every((node) => is.some((kind) => isKind(node, kind)))) return false;
   const ranges = rangesOf(nodes);
   const text = ranges.map(({ from, to }) => source.slice(from, to)).join(", ");
-  if (terms?.matches !== undefined && !new RegExp(terms.matches, "u").test(text)) return false;
+  if (!matchesBlank(phrase, name, text, testPattern)) return false;
   if (name === "_") return true;
   const before = binds.get(name);
   if (before) return textOf(before, source) === text;

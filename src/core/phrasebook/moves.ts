@@ -1,7 +1,9 @@
 /** Files that move or get another name, and the relative imports that follow them (formats, 19.11). */
+
 import type { Node } from "web-tree-sitter";
 import type { Phrase } from "@/core/formats/phrasebook";
 import { convertName } from "@/core/pairing/naming";
+import { fitsText, type TestPattern } from "@/core/phrasebook/blanks";
 import type { ParseText } from "@/core/phrasebook/code-pattern";
 import { importsOf } from "@/core/phrasebook/imports";
 import { parseTemplate } from "@/core/phrasebook/template";
@@ -25,9 +27,13 @@ export function matchPath(file: string, pattern: string): ReadonlyMap<string, st
 }
 
 /** Where a file goes; null where the phrase says nothing of it, and why where a blank has no turn. */
-export function targetOf(file: string, phrase: Phrase): { readonly to: string } | { readonly open: string } | null {
+export function targetOf(
+  file: string,
+  phrase: Phrase,
+  test: TestPattern,
+): { readonly to: string } | { readonly open: string } | null {
   const held = matchPath(file, phrase.from);
-  if (!held) return null;
+  if (!held || ![...held].every(([name, text]) => fitsText(phrase, name, text, test))) return null;
   let to = "";
   for (const part of parseTemplate(phrase.to)) {
     if (part.kind === "text") {
@@ -36,7 +42,6 @@ export function targetOf(file: string, phrase: Phrase): { readonly to: string } 
     }
     let text = held.get(part.name) ?? "";
     const blank = phrase.blanks[part.name];
-    if (blank?.matches !== undefined && !new RegExp(blank.matches, "u").test(text)) return null;
     if (blank?.turn) {
       const turned = Object.hasOwn(blank.turn, text) ? blank.turn[text] : undefined;
       if (turned === undefined) return { open: `nothing says what ${text} becomes` };

@@ -1,11 +1,14 @@
 /** One file under the phrases, in their order: its places, and its text after them. */
+
 import type { Node } from "web-tree-sitter";
 import type { Phrase, Scale } from "@/core/formats/phrasebook";
+import { fitsText, type TestPattern } from "@/core/phrasebook/blanks";
 import { type CodePattern, compilePattern, type ParsedTree, type ParseText } from "@/core/phrasebook/code-pattern";
 import { hiddenRanges, isDeclaration, isMember, leavesOf } from "@/core/phrasebook/free-names";
 import { importEdits, importRanges, importsOf, wholeLines } from "@/core/phrasebook/imports";
 import { type CodeMatch, findMatches, type Range } from "@/core/phrasebook/match-code";
 import { findDottedNames, findLineMatches, isKept, type NameMatch } from "@/core/phrasebook/match-lines";
+import { oldNames } from "@/core/phrasebook/old-names";
 import { fillReplacement } from "@/core/phrasebook/rewrite";
 import { isBalanced, regionAt } from "@/core/phrasebook/syntax";
 import { LineIndex, lineEndOf, type Piece, TrackedText } from "@/core/phrasebook/tracked-text";
@@ -34,6 +37,7 @@ export type RunTerms = {
   readonly phrases: readonly Phrase[];
   readonly scales: Readonly<Record<string, Scale>>;
   readonly parse: ParseText;
+  readonly testPattern: TestPattern;
   /** Whether a phrase works on a file, by its `in` and `not`. */
   readonly covers: (phrase: Phrase, file: string) => boolean;
   readonly matchesFile: (file: string, pattern: string) => boolean;
@@ -65,7 +69,7 @@ export function patternOf(phrase: Phrase, language: string, parse: ParseText): C
 const SCRIPTS = new Set(["javascript", "typescript", "tsx"]);
 
 /** Whether a phrase of a language works on code of another: JavaScript's family is one, and C's headers are C++'s too. */
-export const speaks = (phrase: string | undefined, language: string): boolean =>
+export const worksOn = (phrase: string | undefined, language: string): boolean =>
   phrase === undefined ||
   phrase === language ||
   (SCRIPTS.has(phrase) && SCRIPTS.has(language)) ||
@@ -128,7 +132,7 @@ class Run {
 
   private soundness(): boolean {
     if (this.language === null) return true;
-    // Most files need no tree: it is made when a phrase's words stand in them.
+    // Most files need no tree: it is made when a file contains the words of a phrase.
     const needs = this.terms.phrases.some(
       (phrase) => (phrase.kind === "code" || phrase.kind === "name") && this.mayMatch(phrase, this.disk),
     );
@@ -140,7 +144,7 @@ class Run {
 
   private mayMatch(phrase: Phrase, text: string): boolean {
     if (phrase.kind === "name") return text.includes(phrase.from.split(/\.|::|\\/)[0] ?? "");
-    if (phrase.kind !== "code" || this.language === null || !speaks(phrase.language, this.language)) return false;
+    if (phrase.kind !== "code" || this.language === null || !worksOn(phrase.language, this.language)) return false;
     const { anchor } = patternOf(phrase, this.language, this.terms.parse);
     return anchor === null || text.includes(anchor.text);
   }
@@ -157,7 +161,7 @@ class Run {
   }
 
   private runCode(phrase: Phrase): void {
-    if (this.language === null || !this.isSound || !speaks(phrase.language, this.language)) return;
+    if (this.language === null || !this.isSound || !worksOn(phrase.language, this.language)) return;
     const now = this.mayMatch(phrase, this.tracked.text)
       ? this.codeMatches(phrase, this.treeNow(), this.tracked.text)
       : [];
@@ -173,7 +177,13 @@ class Run {
     if (!root || this.language === null) return [];
     const pattern = patternOf(phrase, this.language, this.terms.parse);
     const imports = importRanges(root, source, this.language);
-    return findMatches(phrase, pattern, { root, source, language: this.language, imports });
+    return findMatches(phrase, pattern, {
+      root,
+      source,
+      language: this.language,
+      imports,
+      testPattern: this.terms.testPattern,
+    });
   }
 
   /** Places on disk whose own words an earlier phrase has taken. */
@@ -242,7 +252,10 @@ class Run {
   }
 
   private runText(phrase: Phrase): void {
-    const found = findLineMatches(this.tracked.text, phrase);
+    const { text } = this.tracked;
+    const found = findLineMatches(text, phrase).filter(({ held }) =>
+      [...held].every(([name, { from, to }]) => fitsText(phrase, name, text.slice(from, to), this.terms.testPattern)),
+    );
     this.take(
       phrase,
       found.map(({ from, to, held }) => ({
@@ -426,47 +439,6 @@ class Run {
     );
   }
 }
-
-/** A name of `from` that is called, read or declared there, and that `to` does not say. Names of a `name` phrase: the dotted one. */
-export function oldNames(phrase: Phrase): string[] {
-  if (phrase.kind === "name") return [phrase.from];
-  // Properties of style sheets are words of every text.
-  if (phrase.kind !== "code" || phrase.language === "css") return [];
-  const bare = (text: string) =>
-    text.replace(/\(:\w+(?:\.\.)?:\)/g, " \u0001 ").replace(/"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'/g, '""');
-  const words = (text: string) =>
-    [...bare(text).matchAll(/[\p{L}_$][\p{L}\p{N}_$]*/gu)].map((match) => ({ word: match[0], index: match.index }));
-  const said = new Set(words(phrase.to).map(({ word }) => word));
-  const from = bare(phrase.from);
-  return [
-    ...new Set(
-      words(phrase.from)
-        // The name of a named argument, a key or an attribute is neither called nor read.
-        .filter(
-          ({ word, index }) =>
-            !KEYWORDS.has(word) &&
-            !said.has(word) &&
-            !/^\s*(?:=(?!=)|:(?!:))/.test(from.slice(index + word.length)) &&
-            !(STANDARD_HOLDERS.has(word) && /^\s*(?:\.|::)/.test(from.slice(index + word.length))),
-        )
-        .map(({ word }) => word),
-    ),
-  ];
-}
-
-/** Namespaces of the languages themselves: `Math.floor` is no mention of `Math.round`. */
-const STANDARD_HOLDERS = new Set(
-  "Math JSON Object Array String Number Boolean Promise Reflect Date console process window document globalThis System Arrays Collections Objects Integer Long Double Character std".split(
-    " ",
-  ),
-);
-
-/** Words that no phrase is about. */
-const KEYWORDS = new Set(
-  "if else elif for while do switch case default break continue return in of not and or is None null nil undefined true false True False new delete try catch except finally throw raise import from export class struct enum union interface extends implements public private protected static final const let var def fn func function lambda async await yield this self super void int long short char float double bool boolean string byte unsigned signed auto typedef sizeof package use using namespace mut pub match where impl trait type with as pass end then unless until begin rescue ensure module require echo print".split(
-    " ",
-  ),
-);
 
 const toMatch = (match: CodeMatch, phrase: Phrase): Match => ({
   from: match.from,

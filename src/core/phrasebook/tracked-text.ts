@@ -1,6 +1,6 @@
 /**
  * A text that is changed by one phrase after another and still knows where each part came from, so that a place of a
- * later phrase can be told as a line of the file on disk.
+ * later phrase can be given as a line of the file on disk.
  */
 
 /** `origin`: the offset on disk of its first character; null for text that a phrase wrote, which then has an `anchor`. */

@@ -96,7 +96,7 @@ describe("a disk on which only a part of the text has room", () => {
   it("leaves the file as it was, and says why", async () => {
     const folder = temporaryFolder({ "a.txt": "before" });
     const script = path.join(temporaryFolder({ "edit.mts": EDIT }), "edit.mts");
-    // A limit of 8 KB a file cuts a write short as a full disk does: what has room is written, and no error tells of the rest.
+    // A limit of 8 KB a file cuts a write short as a full disk does: it writes what fits and reports no error.
     const limited = 'trap "" XFSZ; ulimit -f 8; exec "$@"';
     const command = [process.execPath, "--import", "tsx", script, path.join(folder, "a.txt")];
     const said = execFileSync("bash", ["-c", limited, "-", ...command], { cwd: packageRoot(), encoding: "utf8" });

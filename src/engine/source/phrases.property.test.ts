@@ -6,6 +6,7 @@ import type { ParseText } from "@/core/phrasebook/code-pattern";
 import { type FileRun, runFile } from "@/core/phrasebook/run-file";
 import { matchesFile } from "@/core/values/file-pattern";
 import { loadParser } from "@/engine/source/parse";
+import { testPattern } from "@/engine/within";
 
 const parse: ParseText = await loadParser(["javascript"]);
 
@@ -33,6 +34,7 @@ const run = (source: string): FileRun =>
     phrases,
     scales,
     parse,
+    testPattern,
     covers: () => true,
     matchesFile,
     isRefused: () => false,

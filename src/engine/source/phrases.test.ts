@@ -2,9 +2,11 @@
 import { describe, expect, it } from "vitest";
 import { type Phrase, parsePhrasebook } from "@/core/formats/phrasebook";
 import type { ParseText } from "@/core/phrasebook/code-pattern";
+import { runBook } from "@/core/phrasebook/run-book";
 import { type FileRun, runFile } from "@/core/phrasebook/run-file";
 import { matchesFile } from "@/core/values/file-pattern";
 import { loadParser } from "@/engine/source/parse";
+import { testPattern } from "@/engine/within";
 
 const LANGUAGES = [
   "python",
@@ -43,6 +45,7 @@ function run(language: string, source: string, phrases: readonly object[], scale
     phrases: list,
     scales: steps,
     parse,
+    testPattern,
     covers: (phrase: Phrase) => phrase.in === undefined || phrase.in.includes("f"),
     matchesFile,
     isRefused: () => false,
@@ -459,5 +462,50 @@ describe("a phrase of a name", () => {
       "# oldtide.x\nlog('see newtide.x, not myoldtide.y or c.oldtide')\n",
     );
     expect(run("python", source, [{ ...name, reach: ["comments"] }]).text).toContain("# newtide.x");
+  });
+});
+
+describe("a blank outside of code", () => {
+  const lines = "depth = 12\ndepth = deep\ndepth = 'x'\n";
+  const text = (blank: object) =>
+    run("ini", lines, [{ kind: "text", from: "depth = (:n:)", to: "fathoms = (:n:)", blanks: { n: blank } }]).text;
+
+  it.each([
+    [{ is: ["number"] }, "fathoms = 12\ndepth = deep\ndepth = 'x'\n"],
+    [{ is: ["name", "string"] }, "depth = 12\nfathoms = deep\nfathoms = 'x'\n"],
+    [{ matches: "^d" }, "depth = 12\nfathoms = deep\ndepth = 'x'\n"],
+  ])("holds what fits %j only", (blank, wanted) => {
+    expect(text(blank)).toBe(wanted);
+  });
+});
+
+describe("a book over several files", () => {
+  const files = [
+    { file: "src/a.js", disk: "import { b } from './b.js';\nexport const a = b;\n", language: "javascript" },
+    { file: "src/b.js", disk: "export const b = 1;\n", language: "javascript" },
+  ];
+  const runAll = (phrase: object) => {
+    const { phrases, scales } = book([{ kind: "file", from: "src/(:p:).js", to: "lib/(:p:).js", ...phrase }]);
+    const names = files.map(({ file }) => file);
+    const rest = { names, modules: [], not: [], origins: new Map([["p1", "phrases.json"]]) };
+    return runBook({ phrases, book: phrases, scales, files, ...rest }, { parse, testPattern });
+  };
+
+  it("keeps a file in its place by an exception without a text, which has not lapsed then", () => {
+    const { moves, occurrences, lapsed, texts } = runAll({ except: [{ file: "src/b.js", why: "read by others" }] });
+    expect(moves.map(({ to }) => to)).toEqual(["lib/a.js"]);
+    expect(occurrences.map(({ file, state }) => `${file} ${state}`)).toEqual(["src/a.js ready", "src/b.js kept"]);
+    expect(lapsed).toEqual([]);
+    expect(texts.get("src/a.js")).toContain("'../src/b.js'");
+  });
+
+  it("moves only what its blanks may hold, also blanks that the target leaves out", () => {
+    expect(runAll({ to: "lib/one.js", blanks: { p: { matches: "^b$" } } }).moves).toMatchObject([{ from: "src/b.js" }]);
+  });
+
+  it("names the file of a phrase in an error of its pattern", () => {
+    const slow = { kind: "code", language: "javascript", from: "f((:x:))", to: "g((:x:))" };
+    const bad = () => runAll({ ...slow, from: "f((:x:" });
+    expect(bad).toThrow(/phrases\.json/);
   });
 });

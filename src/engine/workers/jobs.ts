@@ -4,10 +4,20 @@ import { compareAnswers } from "@/core/compare/compare";
 import { findFamilies } from "@/core/explain/families";
 import { parseFiles } from "@/engine/source/parse-files";
 import { readFiles } from "@/engine/source/read-files";
+import { learnPhrasebook, runPhrasebook } from "@/engine/source/run-phrasebook";
 import { sketchFiles } from "@/engine/source/sketch-files";
 
 /** The functions that worker threads offer. */
-export const JOBS = { alignAnswers, compareAnswers, findFamilies, parseFiles, readFiles, sketchFiles };
+export const JOBS = {
+  learnPhrasebook,
+  alignAnswers,
+  compareAnswers,
+  findFamilies,
+  parseFiles,
+  readFiles,
+  runPhrasebook,
+  sketchFiles,
+};
 
 /** Name → function. */
 export type Jobs = typeof JOBS;

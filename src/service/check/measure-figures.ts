@@ -1,9 +1,11 @@
 /** Figures that the port's own commands measure on each side, such as the size of the code (formats, section 15). */
+
 import { mkdtemp, realpath, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { linesOf } from "@/core/diagnostics/diagnostic";
 import type { Report } from "@/core/formats/report";
+import { readWithPattern } from "@/engine/within";
 import { runInSide } from "@/service/check/sides";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
@@ -37,7 +39,9 @@ async function numberFrom(
     const { command, signal } = terms;
     const record = await runInSide(open, side, { command, scratch, signal, timeMs: FIGURE_TIME_MS });
     const pattern = new RegExp(terms.pattern, "u");
-    const values = linesOf(record.stdout.toString("utf8")).flatMap((line) => pattern.exec(line)?.groups?.value ?? []);
+    const values = readWithPattern(terms.pattern, "figures", () =>
+      linesOf(record.stdout.toString("utf8")).flatMap((line) => pattern.exec(line)?.groups?.value ?? []),
+    );
     const value = Number(values[0]?.replace(/[_,](?=\d{3}\b)/g, ""));
     return values.length > 0 && Number.isFinite(value) ? value : null;
   } finally {

@@ -31,7 +31,7 @@ export async function addPhrase(open: OpenPort, phrase: Readonly<Record<string, 
 /** Adds an exception to a phrase. Throws SideTwinError `not-found` where no file of the port has it. */
 export async function exceptPlace(
   open: OpenPort,
-  wanted: { readonly phrase: string; readonly file: string; readonly text: string; readonly why: string },
+  wanted: { readonly phrase: string; readonly file: string; readonly text?: string | undefined; readonly why: string },
 ): Promise<void> {
   for (const name of open.port.phrasebook) {
     const file = path.resolve(open.folder, name);
@@ -41,7 +41,7 @@ export async function exceptPlace(
     await edit(file, name, (text) => {
       const { phrases } = parsePhrasebook(text, name);
       const index = phrases.findIndex(({ id }) => id === wanted.phrase);
-      const value = { file: wanted.file, text: wanted.text, why: wanted.why };
+      const { phrase: _id, ...value } = wanted;
       const { except = [] } = phrases[index] ?? {};
       return except.length === 0
         ? { at: ["phrases", index, "except"], value: [value] }

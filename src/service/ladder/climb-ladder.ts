@@ -11,7 +11,7 @@ import { answersFolderIn, type FinishedCheck, runCheck } from "@/service/check/r
 import { runInSide } from "@/service/check/sides";
 import { runCheckCommand } from "@/service/ladder/diagnose";
 import { findLeftovers } from "@/service/phrasebook/leftovers";
-import { type OpenPort, readCases } from "@/service/port/open-port";
+import { type OpenPort, readCases, twinsFor } from "@/service/port/open-port";
 import { runSuites } from "@/service/suites/run-suites";
 
 const COMMAND_TIME_MS = 10 * 60_000;
@@ -40,13 +40,7 @@ export async function climbLadder(open: OpenPort, options: LadderOptions): Promi
       where: { file: path.basename(open.file), key: "ladder" },
       next: 'Add "ladder": [{ "name": "runs", "cases": "agree" }] to the port file.',
     });
-  const twins = open.twins.filter(({ name }) => options.twin === undefined || name === options.twin);
-  if (twins.length === 0)
-    throw new SideTwinError({
-      code: "not-found",
-      what: `There is no twin "${options.twin}"`,
-      next: `Twins: ${open.twins.map(({ name }) => name).join(", ")}.`,
-    });
+  const twins = twinsFor(open, options.twin);
   const goal = ladder.findIndex(({ name }) => name === (stopAt ?? ladder.at(-1)?.name));
   const states: RungState[] = [];
   let isThere = true;

@@ -1,4 +1,5 @@
 /** Runs the checks of rungs on a side, and reads what they print as diagnostics (formats, section 9). */
+
 import { mkdtemp, realpath, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
@@ -12,6 +13,7 @@ import type { Section } from "@/core/source/section";
 import { readText } from "@/engine/files/text";
 import { describeEnd } from "@/engine/process/run";
 import { parseSource } from "@/engine/source/parse";
+import { readWithPattern } from "@/engine/within";
 import { runInSide } from "@/service/check/sides";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
@@ -121,7 +123,11 @@ export async function runCheckCommand(
       });
     const printed = { stdout: record.stdout.toString("utf8"), stderr: record.stderr.toString("utf8") };
     const reader = READERS.find((entry) => entry.name === check.reads);
-    const read = reader?.read(printed, { root: side.folder, pattern: check.pattern });
+    const read =
+      reader &&
+      readWithPattern(check.pattern, "ladder", () =>
+        reader.read(printed, { root: side.folder, pattern: check.pattern }),
+      );
     const found = [...(read?.diagnostics ?? [])];
     const rest = read?.rest ?? linesOf(printed.stdout + printed.stderr);
     const exit = record.end.kind === "exited" ? record.end.code : null;

@@ -1,15 +1,16 @@
 /** What is left of the old way on a twin, for the ladder. */
-
-import { runPhrases } from "@/service/phrasebook/run-phrases";
+import { type PhraseRun, runPhrases } from "@/service/phrasebook/run-phrases";
 import type { OpenPort } from "@/service/port/open-port";
 
+/** Runs the phrasebook and counts as `countLeftovers`; nothing without a phrasebook. */
+export const findLeftovers = async (open: OpenPort, twin: string): Promise<Map<string, number>> =>
+  open.port.phrasebook.length === 0 ? new Map() : countLeftovers(open, await runPhrases(open, { twin }));
+
 /** Module → places that are ready, open or in conflict, and leftovers; `""` for files of no module. */
-export async function findLeftovers(open: OpenPort, twin: string): Promise<Map<string, number>> {
+export function countLeftovers(open: OpenPort, run: PhraseRun): Map<string, number> {
   const counts = new Map<string, number>();
-  if (open.port.phrasebook.length === 0) return counts;
-  const run = await runPhrases(open, { twin });
   const moduleOf = new Map(
-    open.modules.flatMap(({ name, twins }) => (twins[twin] ?? []).map((file) => [file, name] as const)),
+    open.modules.flatMap(({ name, twins }) => (twins[run.twin] ?? []).map((file) => [file, name] as const)),
   );
   const places = run.phrases.flatMap(({ occurrences }) => occurrences).filter(({ state }) => state !== "kept");
   for (const { file } of [...places, ...run.leftovers]) {

@@ -32,6 +32,20 @@ export type OpenPort = {
   readonly tests: readonly PortModule[];
 };
 
+/** The twin of that name, or all where none is named. Throws SideTwinError `not-found`. */
+export function twinsFor(
+  open: OpenPort,
+  wanted: string | undefined,
+): [OpenPort["twins"][number], ...OpenPort["twins"][number][]] {
+  const [first, ...rest] = open.twins.filter(({ name }) => wanted === undefined || name === wanted);
+  if (first) return [first, ...rest];
+  throw new SideTwinError({
+    code: "not-found",
+    what: `There is no twin "${wanted}"`,
+    next: `Twins: ${open.twins.map(({ name }) => name).join(", ")}.`,
+  });
+}
+
 /**
  * Throws SideTwinError: `not-found` if a file or folder is missing, `bad-input` for a malformed port file. A folder
  * means the port file in it. A twin's folder may be missing: nothing is ported yet.

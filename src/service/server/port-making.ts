@@ -9,7 +9,8 @@ import type {
   SnapshotView,
   TrialView,
 } from "@/api/making-views";
-import type { NewEntry } from "@/core/journal/journal";
+import { SideTwinError } from "@/core/errors";
+import type { JournalEntry, NewEntry } from "@/core/journal/journal";
 import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
 import { Snapshots } from "@/engine/snapshots/snapshots";
 import { addPhrase, exceptPlace, readTrial } from "@/service/edits/edit-phrasebook";
@@ -18,9 +19,9 @@ import { runCommandsAndTests } from "@/service/ladder/climb-ladder";
 import { diagnosePort } from "@/service/ladder/diagnose";
 import { applyPhrases } from "@/service/phrasebook/apply-phrases";
 import { learnFromPort } from "@/service/phrasebook/learn";
-import { findLeftovers } from "@/service/phrasebook/leftovers";
-import { openPhrasebook } from "@/service/phrasebook/open-phrasebook";
-import { runPhrases } from "@/service/phrasebook/run-phrases";
+import { countLeftovers } from "@/service/phrasebook/leftovers";
+import { type OpenPhrasebook, openPhrasebook } from "@/service/phrasebook/open-phrasebook";
+import { type PhraseRun, runPhrases } from "@/service/phrasebook/run-phrases";
 import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
 import type { PortFacts } from "@/service/views/port-facts";
@@ -43,6 +44,8 @@ const MAX_ENTRIES = 2000;
 export class PortMaking {
   /** Port and twin → the last two runs of the checks, the newest first. */
   private readonly diagnosed = new Map<string, readonly Diagnosed[]>();
+  private readonly building = new Set<string>();
+  private readonly phraseRuns = new WeakMap<object, { readonly key: string; readonly run: Promise<PhraseRun> }>();
 
   constructor(
     private readonly ports: OpenPorts,
@@ -54,15 +57,14 @@ export class PortMaking {
   async phrasebook(id: string, twin?: string): Promise<PhrasebookView> {
     const facts = await this.ports.factsOf(id, twin);
     const { open } = facts.reading;
-    const run = await runPhrases(open, { twin: facts.twin });
-    const { phrases } = await openPhrasebook(open, facts.twin);
+    const { book, run } = await this.phrasesOf(facts);
     const places = new Map(run.phrases.map((phrase) => [phrase.id, phrase.occurrences]));
     const { leftovers, mixed, lapsed, unsound } = run;
     return {
       port: portCard(facts, moduleViews(facts)),
       twin: facts.twin,
       language: open.twins.find(({ name }) => name === facts.twin)?.language ?? open.original.language,
-      phrases: phrases.map(({ id: name, kind, from, to, why = null }) => ({
+      phrases: book.phrases.map(({ id: name, kind, from, to, why = null }) => ({
         id: name,
         kind,
         from,
@@ -114,10 +116,7 @@ export class PortMaking {
     this.changed(id);
   }
 
-  async exceptPlace(
-    id: string,
-    wanted: { readonly phrase: string; readonly file: string; readonly text: string; readonly why: string },
-  ): Promise<void> {
+  async exceptPlace(id: string, wanted: Parameters<typeof exceptPlace>[1]): Promise<void> {
     await exceptPlace((await this.ports.readingOf(id)).open, wanted);
     this.changed(id);
   }
@@ -137,7 +136,8 @@ export class PortMaking {
     const { entries, problems } = await readJournal(open.folder);
     return {
       port: portCard(facts, moduleViews(facts)),
-      entries: entries.slice(-MAX_ENTRIES),
+      // Assumptions stay open until a person closes them, however old they are.
+      entries: entries.filter((entry, index) => index >= entries.length - MAX_ENTRIES || isOpen(entry)),
       problems,
       snapshots: this.snapshots(open.file),
     };
@@ -174,24 +174,41 @@ export class PortMaking {
     };
   }
 
-  /** Runs the checks, commands and tests of the rungs on a twin. Throws SideTwinError. */
+  /**
+   * Runs the checks, commands and tests of the rungs on a twin; stopped, it leaves what was known before. Throws
+   * SideTwinError, `already-running` while another asks for the same.
+   */
   async diagnose(id: string, twin: string, signal?: AbortSignal): Promise<LadderView> {
+    const key = `${id}\0${twin}`;
+    if (this.building.has(key))
+      throw new SideTwinError({
+        code: "already-running",
+        what: "The checks of the ladder are running already",
+        next: "Wait for them, or stop them where they were started.",
+      });
+    this.building.add(key);
+    try {
+      const made = await this.runChecks(id, twin, signal);
+      if (!signal?.aborted) this.diagnosed.set(key, [made, ...(this.diagnosed.get(key) ?? [])].slice(0, 2));
+    } finally {
+      this.building.delete(key);
+    }
+    return this.ladder(id, twin);
+  }
+
+  private async runChecks(id: string, twin: string, signal: AbortSignal | undefined): Promise<Diagnosed> {
     const reading = await this.ports.readingOf(id);
     const { open } = reading;
     const rungs = open.port.ladder.filter((rung) => rung.twin === undefined || rung.twin === twin);
     const runs = rungs.some(({ check }) => check) ? await diagnosePort(open, { side: twin, signal }) : [];
-    const rest = await runCommandsAndTests(open, twin, rungs, { data: this.data, signal });
-    const key = `${id}\0${twin}`;
-    const made: Diagnosed = {
+    return {
       at: new Date().toISOString(),
       seconds: runs.reduce((sum, { seconds }) => sum + seconds, 0),
       list: runs.flatMap(({ rung, diagnostics }) => diagnostics.map((entry) => ({ ...entry, rung }))),
       reading: new WeakRef(reading),
       byRung: new Map(runs.map(({ rung, diagnostics }) => [rung, diagnostics])),
-      rest,
+      rest: await runCommandsAndTests(open, twin, rungs, { data: this.data, signal }),
     };
-    this.diagnosed.set(key, [made, ...(this.diagnosed.get(key) ?? [])].slice(0, 2));
-    return this.ladder(id, twin);
   }
 
   private async ladderFacts(facts: PortFacts, last: Diagnosed | undefined): Promise<LadderFacts> {
@@ -212,10 +229,20 @@ export class PortMaking {
       lines: modules.some(({ provenLines }) => provenLines !== null)
         ? new Map(modules.map(({ name, lines, provenLines }) => [name, { lines, proven: provenLines ?? 0 }]))
         : null,
-      leftovers: asks("leftovers") ? await findLeftovers(open, facts.twin) : null,
+      leftovers: asks("leftovers") ? countLeftovers(open, (await this.phrasesOf(facts)).run) : null,
       tests: last?.rest.tests ?? null,
       commands: last?.rest.commands ?? new Map(),
     };
+  }
+
+  /** The places of the phrasebook; the same run while neither the phrasebook nor a file that was read changes. */
+  private async phrasesOf({ reading, twin }: PortFacts): Promise<{ book: OpenPhrasebook; run: PhraseRun }> {
+    const book = await openPhrasebook(reading.open, twin);
+    const key = JSON.stringify([twin, book.phrases, book.scales]);
+    const known = this.phraseRuns.get(reading);
+    const run = known?.key === key ? known.run : runPhrases(reading.open, { twin, book });
+    this.phraseRuns.set(reading, { key, run });
+    return { book, run: await run };
   }
 
   private snapshots(file: string): SnapshotView[] {
@@ -230,3 +257,5 @@ export class PortMaking {
 }
 
 const keyOf = ({ file, line, code, message }: PlacedDiagnostic): string => JSON.stringify([file, line, code, message]);
+
+const isOpen = ({ kind, holds = "open" }: JournalEntry): boolean => kind === "assumption" && holds === "open";

@@ -1,4 +1,5 @@
 /** Runs the test suites of both sides, and pairs their tests (formats, section 12). */
+
 import { rmSync } from "node:fs";
 import { mkdtemp, readFile, realpath, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
@@ -8,8 +9,9 @@ import type { TestSuite } from "@/core/formats/port-file";
 import { SUITE_READERS } from "@/core/suites/readers/index";
 import { findTestPairs, type PairedTest, pairTests, type TestOutcome } from "@/core/suites/suite";
 import { describeEnd } from "@/engine/process/run";
+import { readWithPattern } from "@/engine/within";
 import { prepareSide, runInSide } from "@/service/check/sides";
-import type { OpenPort, OpenSide } from "@/service/port/open-port";
+import { type OpenPort, type OpenSide, twinsFor } from "@/service/port/open-port";
 
 const SUITE_TIME_MS = 20 * 60_000;
 
@@ -33,13 +35,7 @@ export async function runSuites(open: OpenPort, options: SuiteOptions = {}): Pro
       where: { file: path.basename(open.file), key: "tests" },
       next: 'Add "tests": { "original": { "command": […], "reads": "junit" }, "twins": { … } }.',
     });
-  const twins = open.twins.filter(({ name }) => options.twin === undefined || name === options.twin);
-  if (twins.length === 0)
-    throw new SideTwinError({
-      code: "not-found",
-      what: `There is no twin "${options.twin}"`,
-      next: `Twins: ${open.twins.map(({ name }) => name).join(", ")}.`,
-    });
+  const twins = twinsFor(open, options.twin);
   const original = await runSuite(open, open.original, "original", tests.original, options);
   const found: TwinTests[] = [];
   for (const twin of twins) {
@@ -78,7 +74,9 @@ async function runSuite(
     const printed = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`;
     const text = file === null ? printed : await readFile(file, "utf8").catch(() => "");
     const reader = SUITE_READERS.find((entry) => entry.name === suite.reads);
-    const found = reader?.read(text, { pattern: suite.pattern }) ?? [];
+    const found = reader
+      ? readWithPattern(suite.pattern, "tests", () => reader.read(text, { pattern: suite.pattern }))
+      : [];
     if (found.length > 0) return found;
     throw new SideTwinError({
       code: "bad-input",

@@ -10,6 +10,7 @@ import { isDone } from "@/core/progress/done";
 import type { EffortPoint } from "@/core/progress/effort";
 import { moduleState, worstOutcome } from "@/core/progress/module-state";
 import { type BarSegment, barSegments, twinShade } from "@/core/progress/twin-bar";
+import { groupBy } from "@/core/values/group-by";
 import { caseIndex } from "@/service/reading/case-index";
 import { type PortReading, type ReadModule, stampOf } from "@/service/reading/reading";
 import type { ReadSource } from "@/service/reading/source-reader";
@@ -310,15 +311,4 @@ function unprovenRuns(source: ReadSource, { executable, proven }: ProvenRow): Un
     }
   }
   return runs.map((run) => ({ ...run, file: source.file, text: (source.lines[run.from - 1] ?? "").trim() }));
-}
-
-function groupBy<T>(items: readonly T[], keyOf: (item: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const item of items) {
-    const key = keyOf(item);
-    const group = groups.get(key);
-    if (group) group.push(item);
-    else groups.set(key, [item]);
-  }
-  return groups;
 }

@@ -3,11 +3,14 @@ import type { JournalView } from "@/api/making-views";
 
 export type Entry = JournalView["entries"][number];
 
-/** Days, the newest first, each with its entries, the newest first. Days are UTC, as entries are written. */
-export function byDay(entries: readonly Entry[]): (readonly [string, readonly Entry[]])[] {
+/** Days, the newest first, each with its entries, the newest first. `dayOf` turns an ISO time into a day. */
+export function byDay(
+  entries: readonly Entry[],
+  dayOf: (iso: string) => string,
+): (readonly [string, readonly Entry[]])[] {
   const days = new Map<string, Entry[]>();
   for (const entry of [...entries].sort((a, b) => (a.at < b.at ? 1 : -1))) {
-    const day = entry.at.slice(0, 10);
+    const day = dayOf(entry.at);
     days.set(day, [...(days.get(day) ?? []), entry]);
   }
   return [...days];

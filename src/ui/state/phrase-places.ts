@@ -29,6 +29,15 @@ export function byFile(places: readonly Place[]): (readonly [string, readonly Pl
   return [...files];
 }
 
+/** What keeps one place: its file, and outside of moves the text of its line. */
+export function exceptionFor(
+  { id, kind }: Pick<PhraseView, "id" | "kind">,
+  { file, before }: Pick<Place, "file" | "before">,
+): { readonly phrase: string; readonly file: string; readonly text?: string } {
+  const text = before.split("\n")[0]?.trim() ?? "";
+  return { phrase: id, file, ...(kind === "file" || text === "" ? {} : { text }) };
+}
+
 export const FATE_WORDS: Readonly<Record<PlaceFate, string>> = {
   ready: "will change",
   refused: "left out this time",

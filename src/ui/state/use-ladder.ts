@@ -1,6 +1,6 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback } from "react";
+import { useCallback, useRef } from "react";
 import type { LadderView } from "@/api/making-views";
 import { ROUTES } from "@/api/routes";
 import type { ErrorRecord } from "@/core/errors";
@@ -15,19 +15,33 @@ export function useLadder(
 ): {
   readonly view: LadderView | null;
   readonly building: boolean;
-  readonly refusal: ErrorRecord | null;
-  readonly build: () => void;
+  /** Why the ladder could not be loaded, or its checks could not run. */
+  readonly problem: ErrorRecord | null;
+  /** Starts the checks, or stops them while they run. */
+  readonly toggle: () => void;
 } {
   const client = useQueryClient();
-  const { data } = useView(ROUTES.ladder, twin === null ? null : { twin }, id);
+  const { data, error } = useView(ROUTES.ladder, twin === null ? null : { twin }, id);
   const { attempt, busy, refusal } = useAsk();
+  const stopper = useRef<AbortController | null>(null);
   const hasRungs = (data?.rungs.length ?? 0) > 0;
-  const build = useCallback(() => {
-    if (twin === null || busy || !hasRungs) return;
+  const toggle = useCallback(() => {
+    if (busy) {
+      stopper.current?.abort();
+      return;
+    }
+    if (twin === null || !hasRungs) return;
+    const controller = new AbortController();
+    stopper.current = controller;
     attempt(async () => {
-      const view = await ask(ROUTES.diagnose, { twin }, { port: id });
-      client.setQueryData(viewKey(id, ROUTES.ladder.path, { twin }), view);
+      try {
+        const view = await ask(ROUTES.diagnose, { twin }, { port: id, signal: controller.signal });
+        client.setQueryData(viewKey(id, ROUTES.ladder.path, { twin }), view);
+      } catch (thrown) {
+        // A person's stop is no refusal.
+        if (!controller.signal.aborted) throw thrown;
+      }
     });
   }, [attempt, busy, client, hasRungs, id, twin]);
-  return { view: data, building: busy, refusal, build };
+  return { view: data, building: busy, problem: refusal ?? error, toggle };
 }

@@ -5,16 +5,16 @@ import { isEmpty, isNothing } from "@/core/explain/values";
 export const emptyAndMissing: Cause = {
   name: "empty-and-missing",
   title: "Empty against nothing",
-  note: "An empty text, list or nought is taken for nothing, or the other way round: what counts as false differs from language to language. Fix: ask for null (or None) where that is meant, not for truth.",
+  note: "An empty text, an empty list or zero is treated as missing, or the other way round: each language has its own false values. Fix: compare with null (or None) instead of testing truth.",
   examine: ({ all }) => {
     const isIt = (one: AnyPair["original"], other: AnyPair["original"]) =>
       isEmpty(one) && (other === undefined || isNothing(other));
     const isPair = ({ original, twin }: AnyPair) => isIt(original, twin) || isIt(twin, original);
-    const nought = all.some(
+    const hasZero = all.some(
       (pair) =>
         isPair(pair) && (pair.original === 0 || pair.twin === 0 || pair.original === false || pair.twin === false),
     );
-    return findingFrom(all, isPair, { weight: nought ? 0.8 : 0.98, says: "empty on one side, nothing on the other" });
+    return findingFrom(all, isPair, { weight: hasZero ? 0.8 : 0.98, says: "empty on one side, nothing on the other" });
   },
   fires: [
     [{ original: "", twin: null }],

@@ -4,7 +4,7 @@ import { throwsOnly } from "@/core/explain/values";
 export const errorSwallowed: Cause = {
   name: "error-swallowed",
   title: "The twin answers where the original fails",
-  note: "A missing key, an index too far, a division by nought or a bad number is an error in one language and a value (undefined, NaN, Infinity) in the other, or a check was left out. Fix: check in the twin and throw as the original does.",
+  note: "A missing key, an index out of range, a division by zero or an invalid number is an error in one language and a value (undefined, NaN, Infinity) in the other, or a check was left out. Fix: check in the twin and throw as the original does.",
   examine: ({ all }) =>
     findingFrom(all, (pair) => throwsOnly(pair) === "original", {
       weight: 0.95,

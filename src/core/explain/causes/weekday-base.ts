@@ -7,7 +7,7 @@ const NAMES = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"];
 export const weekdayBase: Cause = {
   name: "weekday-base",
   title: "The week begins on another day",
-  note: "Monday is 0 in some date types, Sunday in others, and 1 or 7 in others still. Fix: shift by the difference, modulo 7, where the weekday is asked for.",
+  note: "Monday is 0 in some date types, Sunday in others, and 1 or 7 in others still. Fix: shift by the difference, modulo 7, where the weekday is read.",
   examine: (facets) => bestOf([byNumber(facets), byName(facets)]),
   fires: [
     [

@@ -1,5 +1,4 @@
 "use client";
-import Button from "@mui/material/Button";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
@@ -7,7 +6,6 @@ import type { Mark as MarkName } from "@/api/case-listing";
 import { ROUTES } from "@/api/routes";
 import type { BenchView as Bench, TapeCase } from "@/api/views";
 import { benchHref } from "@/ui/api";
-import { driftWords, formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { type FoldChoices, isFolded, needsWork } from "@/ui/state/folding";
 import { complainingModules, complaintsIn, complaintsOf } from "@/ui/state/ladder";
@@ -15,8 +13,8 @@ import type { Key } from "@/ui/state/use-keys";
 import { useLadder } from "@/ui/state/use-ladder";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
-import { TwinBar } from "@/ui/twin-bar/twin-bar";
 import styles from "@/ui/views/bench/bench.module.css";
+import { BenchHead } from "@/ui/views/bench/bench-head";
 import { BenchRow } from "@/ui/views/bench/bench-row";
 import { CaseTape, tapeOrder } from "@/ui/views/bench/case-tape";
 import { GoneBand } from "@/ui/views/bench/drift-band";
@@ -155,7 +153,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
     { key: "p", does: "case before that differs", run: () => step(-1, differs) },
     { key: ".", does: "next complaint, also of the next module", run: () => walkComplaints(1) },
     { key: ",", does: "complaint before", run: () => walkComplaints(-1) },
-    { key: "l", does: "run the checks of the ladder", run: ladder.build },
+    { key: "l", does: "run the checks of the ladder, or stop them", run: ladder.toggle },
     { key: "c", does: "check this module", run: check },
     { key: "x", does: "stop the check", run: events.stop },
     { key: "]", does: "next module", run: () => neighbour(1) },
@@ -175,11 +173,11 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
       twin={twin}
       events={events}
       keys={keys}
-      error={error ?? ladder.refusal}
+      error={error ?? ladder.problem}
     >
       {data && (
         <>
-          <Head
+          <BenchHead
             bench={data}
             complaints={ladder.view?.diagnosed ? complaints.length : null}
             building={ladder.building}
@@ -281,54 +279,4 @@ function estimateHeight(row: Bench["rows"][number] | undefined, folded: boolean)
   const lines = (piece: { from: number; to: number } | null) => (piece ? piece.to - piece.from + 1 : 1);
   const drift = row.drift ? 40 + LINE_HEIGHT * Math.max(row.drift.lines.length, 4) : 0;
   return 11 + LINE_HEIGHT * Math.max(lines(row.original), lines(row.twin), 3) + drift;
-}
-
-type HeadProps = {
-  readonly bench: Bench;
-  /** Null before the checks of the ladder were run. */
-  readonly complaints: number | null;
-  readonly building: boolean;
-  readonly openOnly: boolean;
-  readonly running: boolean;
-  readonly onOpenOnly: () => void;
-  readonly onCheck: () => void;
-};
-
-function Head({ bench, complaints, building, openOnly, running, onOpenOnly, onCheck }: HeadProps) {
-  const { module, files } = bench;
-  const measured =
-    module.provenLines === null
-      ? plural(module.textLines, "line")
-      : `${formatCount(module.provenLines)} of ${plural(module.lines, "executable line")} proven`;
-  return (
-    <div className={styles.head}>
-      <div className={styles.headLeft}>
-        <h1>{module.name}</h1>
-        <span className="mono soft">{files.original.map((file) => file.file).join(", ")}</span>
-        <span className="soft">{measured}</span>
-      </div>
-      <div className={styles.headMiddle}>
-        <TwinBar segments={module.bar} width={126} height={18} label={`${module.name}: ${measured}`} />
-      </div>
-      <div className={styles.headRight}>
-        <span className="mono soft">{files.twin.map((file) => file.file).join(", ") || "no twin file yet"}</span>
-        <span className={styles.actions}>
-          {building && <span className="soft">running the ladder's checks …</span>}
-          {!building && complaints !== null && (
-            <span className={complaints > 0 ? "madder" : "moss"}>
-              {complaints === 0 ? "no complaint" : plural(complaints, "complaint")} <kbd>.</kbd>
-            </span>
-          )}
-          {module.drift && <span className={styles.stale}>{driftWords(module.drift)}</span>}
-          {module.stale && <span className={styles.stale}>changed since the check</span>}
-          <Button onClick={onOpenOnly} aria-pressed={openOnly}>
-            {openOnly ? "All rows" : "Only what needs work"} <kbd>o</kbd>
-          </Button>
-          <Button className="main" onClick={onCheck} disabled={running}>
-            Check module <kbd>c</kbd>
-          </Button>
-        </span>
-      </div>
-    </div>
-  );
 }

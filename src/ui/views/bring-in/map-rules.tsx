@@ -65,7 +65,7 @@ export function MapRules({ draft, effect, change }: Props) {
         <Button onClick={() => change({ moduleMap: [...moduleMap, { original: "", twin: "" }] })}>Add a rule</Button>
         {effect && effect.missedCount > 0 && (
           <span className="soft" title={effect.missed.join("\n")}>
-            no rule speaks of {plural(effect.missedCount, "file")}: {effect.missed.slice(0, 3).join(", ")}
+            no rule matches {plural(effect.missedCount, "file")}: {effect.missed.slice(0, 3).join(", ")}
             {effect.missedCount > 3 ? ", …" : ""}; their place is found by name
           </span>
         )}

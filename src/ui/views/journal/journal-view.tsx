@@ -5,7 +5,7 @@ import { type FormEvent, useRef, useState } from "react";
 import type { JournalView as Journal } from "@/api/making-views";
 import { ROUTES } from "@/api/routes";
 import { ask } from "@/ui/api";
-import { plural } from "@/ui/format";
+import { localDay, localTime, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { Problem } from "@/ui/frame/problem";
 import { byDay, describeKind, type Entry, filterEntries } from "@/ui/state/journal-days";
@@ -53,13 +53,13 @@ export function JournalView({ id, twin }: { id: string; twin: string | null }) {
                   : "No entry matches the filter."}
               </p>
             )}
-            {byDay(entries).map(([day, list]) => (
+            {byDay(entries, localDay).map(([day, list]) => (
               <section key={day} className={styles.day} aria-label={day}>
                 <h2>{day}</h2>
                 <ul>
                   {list.map((entry) => (
                     <li key={entry.id} data-kind={entry.kind} data-holds={entry.holds}>
-                      <span className="soft">{entry.at.slice(11, 16)}</span>
+                      <span className="soft">{localTime(entry.at)}</span>
                       <i aria-hidden="true" />
                       <span>
                         <span className="soft">{describeKind(entry)}</span> {entry.text}
@@ -156,7 +156,7 @@ function Assumptions({ port, entries }: { port: string; entries: readonly Entry[
           <li key={entry.id}>
             {entry.text}
             <span className="soft">
-              {[entry.module, entry.section].filter(Boolean).join(".")} since {entry.at.slice(0, 10)}
+              {[entry.module, entry.section].filter(Boolean).join(".")} since {localDay(entry.at)}
             </span>
             <span className={styles.row}>
               <Button disabled={busy} onClick={() => close(entry.id, "true")}>
@@ -188,7 +188,7 @@ function Snapshots({ port, snapshots }: { port: string; snapshots: Journal["snap
           <li key={snapshot.id}>
             {snapshot.what}
             <span className="soft">
-              {snapshot.at.slice(0, 16).replace("T", " ")}, {plural(snapshot.files.length, "file")}
+              {localDay(snapshot.at)} {localTime(snapshot.at)}, {plural(snapshot.files.length, "file")}
             </span>
             {snapshot.state === "done" ? (
               <span className={styles.row}>

@@ -16,17 +16,17 @@ type Props = {
 /** The rungs from left to right, with a mark for each module; nothing for a port without a ladder. */
 export function LadderBand({ ladder, module, building, onBuild }: Props) {
   if (!ladder || ladder.rungs.length === 0) return null;
-  const needsRun = ladder.rungs.some(({ unmet }) => unmet.some(({ what }) => /not run$/.test(what)));
+  const needsRun = ladder.diagnosed === null || ladder.diagnosed.isStale;
   return (
     <section className={styles.ladder} aria-label="Ladder">
       {rungsOf(ladder).map((rung) => (
         <Rung key={rung.name} rung={rung} module={module} />
       ))}
       <div className={styles.build}>
-        <Button className={needsRun ? "main" : ""} disabled={building} onClick={onBuild}>
-          {building ? "Running …" : "Run the checks"} <kbd>l</kbd>
+        <Button className={needsRun && !building ? "main" : ""} onClick={onBuild}>
+          {building ? "Stop the checks" : "Run the checks"} <kbd>l</kbd>
         </Button>
-        <span className="soft">{describeRun(ladder)}</span>
+        <span className="soft">{building ? "running …" : describeRun(ladder)}</span>
       </div>
     </section>
   );

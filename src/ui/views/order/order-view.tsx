@@ -81,7 +81,7 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
       does: "check afresh, using no kept answer",
       run: () => events.start({ ...(twin ? { twin } : {}), fresh: true }),
     },
-    { key: "l", does: "run the checks of the ladder", run: ladder.build },
+    { key: "l", does: "run the checks of the ladder, or stop them", run: ladder.toggle },
     { key: "x", does: "stop the check", run: events.stop },
   ];
   return (
@@ -93,12 +93,17 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
       twin={twin}
       events={events}
       keys={keys}
-      error={error ?? refusal ?? ladder.refusal}
+      error={error ?? refusal ?? ladder.problem}
     >
       {data && selected && (
         <div className={styles.body}>
           <main className={styles.map} aria-label="Modules in layers">
-            <LadderBand ladder={ladder.view} module={selected.name} building={ladder.building} onBuild={ladder.build} />
+            <LadderBand
+              ladder={ladder.view}
+              module={selected.name}
+              building={ladder.building}
+              onBuild={ladder.toggle}
+            />
             <div className={styles.layers}>
               <OrderMap order={data} layers={layers} chosen={selected} zoom={zoom} onChoose={choose} onOpen={open} />
               <p className={styles.legend}>

@@ -5,10 +5,10 @@ import { type FormEvent, useEffect, useState } from "react";
 import type { PhrasebookView as Book, PhraseView } from "@/api/making-views";
 import { ROUTES } from "@/api/routes";
 import { ask } from "@/ui/api";
-import { plural } from "@/ui/format";
+import { localTime, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { Problem } from "@/ui/frame/problem";
-import { byFile, fateOf, type Place, placeKey } from "@/ui/state/phrase-places";
+import { byFile, exceptionFor, fateOf, type Place, placeKey } from "@/ui/state/phrase-places";
 import { useAsk } from "@/ui/state/use-ask";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
@@ -53,6 +53,10 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
     if (!changed.delete(placeKey(place))) changed.add(placeKey(place));
     setRefused(changed);
   };
+  // A check that runs already notices files that change, and starts over.
+  const check = () => {
+    if (data && !events.running) events.start({ twin: data.twin });
+  };
   const apply = (only: string | null) =>
     attempt(async () => {
       if (!data) return;
@@ -64,12 +68,13 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
           ? "Nothing to change."
           : `${plural(done.places, "place")} changed in ${plural(done.files, "file")}; the twin is checked.`,
       );
-      if (done.snapshot !== null) events.start({ twin: data.twin });
+      if (done.snapshot !== null) check();
     });
   const undo = () =>
     attempt(async () => {
       const undone = await ask(ROUTES.undo, data?.snapshot ? { id: data.snapshot.id } : {}, { port: id });
-      setNotice(`Put back: ${undone.what}.`);
+      setNotice(`Put back: ${undone.what}; the twin is checked.`);
+      check();
     });
   const ready = countReady(data, refused);
   const keys: Key[] = [
@@ -148,7 +153,7 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
               {data.snapshot && (
                 <>
                   <span className="soft">
-                    {data.snapshot.at.slice(11, 16)}, {data.snapshot.what}
+                    {localTime(data.snapshot.at)}, {data.snapshot.what}
                   </span>
                   <Button disabled={busy} onClick={undo}>
                     Undo <kbd>u</kbd>
@@ -182,8 +187,7 @@ function KeepPlace({ port, phrase, place, onDone }: KeepProps) {
   const submit = (event: FormEvent) => {
     event.preventDefault();
     attempt(async () => {
-      const text = place.before.split("\n")[0]?.trim() ?? "";
-      await ask(ROUTES.exceptPlace, { phrase: phrase.id, file: place.file, text, why }, { port });
+      await ask(ROUTES.exceptPlace, { ...exceptionFor(phrase, place), why }, { port });
       onDone();
     });
   };

@@ -1,0 +1,56 @@
+import Button from "@mui/material/Button";
+import type { BenchView as Bench } from "@/api/views";
+import { driftWords, formatCount, plural } from "@/ui/format";
+import { TwinBar } from "@/ui/twin-bar/twin-bar";
+import styles from "@/ui/views/bench/bench.module.css";
+
+type Props = {
+  readonly bench: Bench;
+  /** Null before the checks of the ladder were run. */
+  readonly complaints: number | null;
+  readonly building: boolean;
+  readonly openOnly: boolean;
+  readonly running: boolean;
+  readonly onOpenOnly: () => void;
+  readonly onCheck: () => void;
+};
+
+/** The module with its files, its bar, its complaints and what can be done with it. */
+export function BenchHead({ bench, complaints, building, openOnly, running, onOpenOnly, onCheck }: Props) {
+  const { module, files } = bench;
+  const measured =
+    module.provenLines === null
+      ? plural(module.textLines, "line")
+      : `${formatCount(module.provenLines)} of ${plural(module.lines, "executable line")} proven`;
+  return (
+    <div className={styles.head}>
+      <div className={styles.headLeft}>
+        <h1>{module.name}</h1>
+        <span className="mono soft">{files.original.map((file) => file.file).join(", ")}</span>
+        <span className="soft">{measured}</span>
+      </div>
+      <div className={styles.headMiddle}>
+        <TwinBar segments={module.bar} width={126} height={18} label={`${module.name}: ${measured}`} />
+      </div>
+      <div className={styles.headRight}>
+        <span className="mono soft">{files.twin.map((file) => file.file).join(", ") || "no twin file yet"}</span>
+        <span className={styles.actions}>
+          {building && <span className="soft">running the ladder's checks …</span>}
+          {!building && complaints !== null && (
+            <span className={complaints > 0 ? "madder" : "moss"}>
+              {complaints === 0 ? "no complaint" : plural(complaints, "complaint")} <kbd>.</kbd>
+            </span>
+          )}
+          {module.drift && <span className={styles.stale}>{driftWords(module.drift)}</span>}
+          {module.stale && <span className={styles.stale}>changed since the check</span>}
+          <Button onClick={onOpenOnly} aria-pressed={openOnly}>
+            {openOnly ? "All rows" : "Only what needs work"} <kbd>o</kbd>
+          </Button>
+          <Button className="main" onClick={onCheck} disabled={running}>
+            Check module <kbd>c</kbd>
+          </Button>
+        </span>
+      </div>
+    </div>
+  );
+}
