@@ -1,6 +1,7 @@
 /** Records of the Phrasebook, the Journal and the ladder. */
 
 import type { PortCard } from "@/api/views";
+import type { ErrorRecord } from "@/core/errors";
 import type { JournalEntry, JournalProblem } from "@/core/journal/journal";
 import type { PlacedDiagnostic, RungState } from "@/core/ladder/ladder";
 import type { Leftover } from "@/core/phrasebook/leftovers";
@@ -37,6 +38,8 @@ export type PhrasebookView = {
   readonly mixed: readonly { readonly module: string; readonly old: number; readonly new: number }[];
   readonly lapsed: readonly { readonly phrase: string; readonly file: string; readonly text: string | null }[];
   readonly unsound: readonly string[];
+  /** Why the phrases cannot be read or run; there are none then. */
+  readonly problem: ErrorRecord | null;
   /** The newest snapshot that can be undone. */
   readonly snapshot: SnapshotView | null;
 };
@@ -59,6 +62,8 @@ export type AppliedView = {
 export type JournalView = {
   readonly port: PortCard;
   readonly entries: readonly JournalEntry[];
+  /** Entries that are too many to show; open assumptions among them are shown all the same. */
+  readonly older: number;
   readonly problems: readonly JournalProblem[];
   readonly snapshots: readonly SnapshotView[];
 };

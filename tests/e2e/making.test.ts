@@ -114,6 +114,16 @@ describe("the Phrasebook", () => {
     await has("Put back");
     expect(twinOnDisk()).toBe(TWIN);
   });
+
+  it("names what is wrong in a broken file, and shows the phrases again once it is mended", async () => {
+    const file = path.join(folder, "phrases.json");
+    const good = readFileSync(file, "utf8");
+    writeFileSync(file, good.slice(0, 90));
+    await has("Not JSON");
+    expect(await page.$("[data-fate]")).toBeNull();
+    writeFileSync(file, good);
+    await page.waitForSelector("[data-fate=ready]");
+  });
 });
 
 describe("the Journal", () => {

@@ -64,6 +64,19 @@ describe("a ladder", () => {
     expect(climb(all, "t", facts())[0]?.unmet.map(({ count }) => count)).toEqual([1, 1, 1, 1, 1, 1]);
   });
 
+  it("stands on no rung with a module whose cases or leftovers are not known", () => {
+    const unknown: Rung[] = [
+      { name: "same", cases: "agree" },
+      { name: "clean", leftovers: "none" },
+    ];
+    const [same, clean] = climb(unknown, "t", facts());
+    expect(same?.modules.map(({ reached }) => reached)).toEqual([false, false]);
+    expect(clean?.modules.map(({ reached }) => reached)).toEqual([false, false]);
+    expect(clean?.unmet[0]?.what).toBe("the phrasebook could not be read");
+    const known = climb(unknown, "t", facts({ cases: [{ module: "m", outcome: "agree" }], leftovers: new Map() }));
+    expect(known.map(({ reached }) => reached)).toEqual([true, true]);
+  });
+
   it("leaves out rungs of another twin", () => {
     expect(climb([{ name: "r", twin: "other", command: ["y"] }], "t", facts())).toEqual([]);
   });

@@ -71,7 +71,8 @@ function unmetOf(rung: Rung, facts: LadderFacts): Unmet[] {
       add(CASE_WORDS[outcome], cases.filter((item) => item.outcome === outcome).length);
   }
   if (rung.proven !== undefined) add("lines short of the share to be proven", linesShort(rung.proven, facts, null));
-  if (rung.leftovers) add("leftovers of the phrasebook", sum(facts.leftovers?.values() ?? [1]));
+  if (rung.leftovers && facts.leftovers === null) add("the phrasebook could not be read", 1);
+  if (rung.leftovers) add("leftovers of the phrasebook", sum(facts.leftovers?.values() ?? []));
   if (rung.tests && facts.tests === null) add("the tests were not run", 1);
   if (rung.tests) add("tests that are not the same", facts.tests ?? 0);
   if (rung.command && !facts.commands.has(rung.name)) add("its command was not run", 1);
@@ -109,9 +110,9 @@ const CASE_WORDS = {
 function unmetByModule(rung: Rung, facts: LadderFacts, name: string): string[] {
   const own = (facts.cases ?? []).filter(({ module }) => module === name);
   return [
-    rung.cases && own.some(({ outcome }) => !isAgreement(outcome)) ? "cases" : "",
+    rung.cases && (facts.cases === null || own.some(({ outcome }) => !isAgreement(outcome))) ? "cases" : "",
     rung.proven !== undefined && linesShort(rung.proven, facts, name) > 0 ? "proven" : "",
-    rung.leftovers && (facts.leftovers?.get(name) ?? 0) > 0 ? "leftovers" : "",
+    rung.leftovers && (facts.leftovers === null || (facts.leftovers.get(name) ?? 0) > 0) ? "leftovers" : "",
   ].filter(Boolean);
 }
 

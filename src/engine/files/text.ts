@@ -1,6 +1,7 @@
 /** Text files as UTF-8. Bytes that are not UTF-8 are refused with their line, instead of being replaced silently. */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
+import { setTimeout as sleep } from "node:timers/promises";
 import { SideTwinError } from "@/core/errors";
 
 /** Throws SideTwinError `not-readable`, or `bad-input` for a file that is not UTF-8. */
@@ -9,6 +10,24 @@ export async function readText(file: string): Promise<string> {
     throw new SideTwinError({ code: "not-readable", what: `${file} cannot be read: ${cause.message}` }, cause);
   });
   return decodeText(bytes, file);
+}
+
+/** An editor that writes in place leaves an empty or half a file for a moment: only what is still so after this is refused. */
+export const HALF_WRITTEN_MS = 100;
+
+/** What `parse` makes of the text of a file. Throws as `readText` does, and what `parse` throws for a text that stays. */
+export async function readParsed<T>(file: string, parse: (text: string) => T): Promise<T> {
+  let text = await readText(file);
+  for (;;) {
+    try {
+      return parse(text);
+    } catch (error) {
+      await sleep(HALF_WRITTEN_MS);
+      const now = await readText(file);
+      if (now === text) throw error;
+      text = now;
+    }
+  }
 }
 
 /** Keeps a byte-order mark. Throws SideTwinError `bad-input` with the line of the first byte that is not UTF-8. */

@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 import { chmodSync, lstatSync, readdirSync, readFileSync, statSync, symlinkSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
+import { readParsed } from "@/engine/files/text";
 import { editFile, removeLeftParts, writeAtomically } from "@/engine/files/write";
 import { packageRoot } from "@/engine/package-root";
 import { temporaryFolder } from "@/testing/temporary-port";
@@ -11,6 +12,17 @@ const EDIT = `
   writeAtomically(process.argv[2], "x".repeat(50_000)).catch((error) => console.log(error.message));
 `;
 const read = (file: string) => readFileSync(file, "utf8");
+
+describe("reading a file that is parsed", () => {
+  it("waits out half a file that another program is writing, and refuses what stays", async () => {
+    const file = path.join(temporaryFolder({ "a.json": "" }), "a.json");
+    setTimeout(() => writeFileSync(file, '{"a":'), 30);
+    setTimeout(() => writeFileSync(file, '{"a":1}'), 130);
+    expect(await readParsed(file, JSON.parse)).toEqual({ a: 1 });
+    writeFileSync(file, "[");
+    await expect(readParsed(file, JSON.parse)).rejects.toThrow(SyntaxError);
+  });
+});
 
 describe("editing a file", () => {
   it("loses none of the edits that come at the same time", async () => {

@@ -18,8 +18,9 @@ import {
 } from "node:fs";
 import { chmod, mkdir, readFile } from "node:fs/promises";
 import path from "node:path";
+import { setTimeout as sleep } from "node:timers/promises";
 import { SideTwinError } from "@/core/errors";
-import { decodeText } from "@/engine/files/text";
+import { decodeText, HALF_WRITTEN_MS } from "@/engine/files/text";
 
 /** The temporary files of this process that are still being written. */
 const inProgress = new Set<string>();
@@ -70,7 +71,7 @@ async function editNow(target: string, change: (before: string | null) => string
     try {
       after = change(before === null ? null : decodeText(before, target));
     } catch (error) {
-      // An editor that writes in place briefly leaves half a file: refuse only what persists.
+      await sleep(HALF_WRITTEN_MS);
       if (isSame(before, await readIfThere(target))) throw error;
       continue;
     }

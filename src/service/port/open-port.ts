@@ -6,7 +6,7 @@ import { parseCaseLines, type SharedCase } from "@/core/formats/case-line";
 import { type PortFile, type PortSide, parsePortFile, type TwinSide } from "@/core/formats/port-file";
 import { type PortModule, resolveModules } from "@/core/pairing/modules";
 import { isTestFile } from "@/core/survey/test-files";
-import { readText } from "@/engine/files/text";
+import { readParsed, readText } from "@/engine/files/text";
 import { listFiles } from "@/engine/files/tree";
 import { findLeftFiles } from "@/service/port/pair-files";
 
@@ -52,7 +52,7 @@ export function twinsFor(
  */
 export async function openPort(given: string): Promise<OpenPort> {
   const file = await locatePortFile(path.resolve(given));
-  const port = parsePortFile(await readText(file), path.basename(file));
+  const port = await readParsed(file, (text) => parsePortFile(text, path.basename(file)));
   const folder = path.dirname(file);
   const original = await openSide(port.original, folder, { mustExist: true, key: "original.root", file });
   const twins = await Promise.all(

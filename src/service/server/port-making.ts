@@ -9,7 +9,7 @@ import type {
   SnapshotView,
   TrialView,
 } from "@/api/making-views";
-import { SideTwinError } from "@/core/errors";
+import { type ErrorRecord, SideTwinError } from "@/core/errors";
 import type { JournalEntry, NewEntry } from "@/core/journal/journal";
 import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
 import { Snapshots } from "@/engine/snapshots/snapshots";
@@ -53,11 +53,12 @@ export class PortMaking {
     private readonly data: string,
   ) {}
 
-  /** Every phrase with its places in the twin. Throws SideTwinError for a phrase that is not code. */
+  /** Every phrase with its places in the twin; a phrasebook that cannot be read is told as the view's problem. */
   async phrasebook(id: string, twin?: string): Promise<PhrasebookView> {
     const facts = await this.ports.factsOf(id, twin);
     const { open } = facts.reading;
-    const { book, run } = await this.phrasesOf(facts);
+    const found = await this.phrasesOf(facts).catch(toProblem);
+    const { book, run } = "code" in found ? NO_PHRASES : found;
     const places = new Map(run.phrases.map((phrase) => [phrase.id, phrase.occurrences]));
     const { leftovers, mixed, lapsed, unsound } = run;
     return {
@@ -76,6 +77,7 @@ export class PortMaking {
       mixed,
       lapsed,
       unsound,
+      problem: "code" in found ? found : null,
       snapshot: this.snapshots(open.file).find(({ state }) => state === "done") ?? null,
     };
   }
@@ -136,6 +138,7 @@ export class PortMaking {
     const { entries, problems } = await readJournal(open.folder);
     return {
       port: portCard(facts, moduleViews(facts)),
+      older: Math.max(0, entries.length - MAX_ENTRIES),
       // Assumptions stay open until a person closes them, however old they are.
       entries: entries.filter((entry, index) => index >= entries.length - MAX_ENTRIES || isOpen(entry)),
       problems,
@@ -229,10 +232,16 @@ export class PortMaking {
       lines: modules.some(({ provenLines }) => provenLines !== null)
         ? new Map(modules.map(({ name, lines, provenLines }) => [name, { lines, proven: provenLines ?? 0 }]))
         : null,
-      leftovers: asks("leftovers") ? countLeftovers(open, (await this.phrasesOf(facts)).run) : null,
+      leftovers: asks("leftovers") ? await this.leftoversOf(facts) : null,
       tests: last?.rest.tests ?? null,
       commands: last?.rest.commands ?? new Map(),
     };
+  }
+
+  /** Null where the phrasebook cannot be read or run: the Phrasebook says why. */
+  private async leftoversOf(facts: PortFacts): Promise<LadderFacts["leftovers"]> {
+    const found = await this.phrasesOf(facts).catch(toProblem);
+    return "code" in found ? null : countLeftovers(facts.reading.open, found.run);
   }
 
   /** The places of the phrasebook; the same run while neither the phrasebook nor a file that was read changes. */
@@ -259,3 +268,14 @@ export class PortMaking {
 const keyOf = ({ file, line, code, message }: PlacedDiagnostic): string => JSON.stringify([file, line, code, message]);
 
 const isOpen = ({ kind, holds = "open" }: JournalEntry): boolean => kind === "assumption" && holds === "open";
+
+/** The record of an error that a person can mend; throws all others. */
+function toProblem(thrown: unknown): ErrorRecord {
+  if (thrown instanceof SideTwinError) return thrown.toRecord();
+  throw thrown;
+}
+
+const NO_PHRASES = {
+  book: { phrases: [] },
+  run: { phrases: [], leftovers: [], mixed: [], lapsed: [], unsound: [] },
+} as const;

@@ -70,6 +70,9 @@ export function JournalView({ id, twin }: { id: string; twin: string | null }) {
                 </ul>
               </section>
             ))}
+            {data.older > 0 && (
+              <p className={styles.none}>{plural(data.older, "older entry", "older entries")} in journal.jsonl</p>
+            )}
             {data.problems.map(({ line, what }) => (
               <p key={line} className={styles.none}>
                 journal.jsonl, line {line}: {what}. The line is left as it is.

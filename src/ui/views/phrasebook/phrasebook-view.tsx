@@ -114,6 +114,11 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
             <Proposals port={id} twin={data.twin} />
           </aside>
           <main className={styles.page} aria-label="Places">
+            {data.problem && (
+              <div className={styles.none}>
+                <Problem record={data.problem} />
+              </div>
+            )}
             {isWriting ? (
               <WritePhrase port={id} book={data} onDone={() => setWriting(false)} />
             ) : phrase ? (
@@ -126,7 +131,7 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
                   onChoose={(wanted) => setAt(places.indexOf(wanted))}
                 />
               </>
-            ) : (
+            ) : data.problem ? null : (
               <p className={styles.none}>
                 No phrases yet. A phrase says once how a thing of the original is written in the twin, and is then
                 applied to every place. Write the first one, or take one from what is learned.
@@ -135,7 +140,7 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
             {!isWriting && keeping && phrase && (
               <KeepPlace port={id} phrase={phrase} place={keeping} onDone={() => setKeeping(null)} />
             )}
-            {!isWriting && <Leftovers book={data} />}
+            {!isWriting && phrases.length > 0 && <Leftovers book={data} />}
           </main>
           <footer className={styles.foot}>
             <Button className="main" disabled={busy || ready.all === 0} onClick={() => apply(null)}>
