@@ -7,6 +7,7 @@ import { diagnoseCommand, ladderCommand } from "@/cli/ladder";
 import { learnCommand } from "@/cli/learn";
 import { pairCommand } from "@/cli/pair";
 import { applyCommand, phrasesCommand } from "@/cli/phrases";
+import { recordCommand } from "@/cli/record";
 import { reportCommand } from "@/cli/report";
 import { shrinkCommand } from "@/cli/shrink";
 import { snapshotsCommand, undoCommand } from "@/cli/snapshots";
@@ -43,6 +44,7 @@ async function main(argv: readonly string[]): Promise<void> {
     snapshotsCommand(),
     undoCommand(),
     journalCommand(),
+    recordCommand(),
   ])
     program.addCommand(command.exitOverride());
   await program.parseAsync([...argv]);

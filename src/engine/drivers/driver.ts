@@ -51,6 +51,13 @@ export type Driver = {
      */
     readonly read: (out: string, root: string) => Promise<Lines>;
   };
+  /** How the calls of a program into some of its files are noted, or null where they cannot be. */
+  readonly recording: {
+    /** What the recorder is told, beside the folder `out` that it writes to. `files` are relative to `root`. */
+    readonly settings: (root: string, files: readonly string[]) => Promise<Readonly<Record<string, unknown>>>;
+    /** The command and environment that record; `settings` is the file with the settings. */
+    readonly start: (command: readonly string[], at: RecordPlaces) => TracedCommand;
+  } | null;
   /** Names of folders that hold what the language's tools make, not sources. */
   readonly madeFolders: readonly string[];
 };
@@ -64,6 +71,13 @@ export type TracePlaces = {
   /** A folder that stays between runs. */
   readonly cache: string;
   readonly root: string;
+};
+
+/** Paths for recording one program run. */
+export type RecordPlaces = {
+  /** The `drivers/` folder. */
+  readonly home: string;
+  readonly settings: string;
 };
 
 /** A command that traces itself. */

@@ -3,14 +3,11 @@
  * with each answer; other calls and program runs run once more with counting on.
  */
 import { createHash } from "node:crypto";
-import { readFile } from "node:fs/promises";
-import path from "node:path";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
-import { languageIn } from "@/core/source/language-of";
 import type { Lines } from "@/engine/drivers/driver";
 import { DRIVERS } from "@/engine/drivers/index";
 import { canTrace, type ProgramOptions, runPrograms } from "@/engine/runs/program-runs";
-import { parseSource } from "@/engine/source/parse";
+import { executableLines, type FileFacts } from "@/service/check/executable-lines";
 import type { Feed, SideAnswers } from "@/service/check/side-answers";
 import type { OpenPort } from "@/service/port/open-port";
 
@@ -74,11 +71,7 @@ async function gatherLines(
   calls: readonly SharedCase[],
   note: Note,
 ): Promise<ReadonlyMap<string, FileFacts>> {
-  const facts = new Map<string, FileFacts>();
-  for (const file of new Set(options.open.modules.flatMap((module) => module.original))) {
-    const { executable } = await options.side.ask([file], { op: "lines", file });
-    facts.set(file, executable ?? { lines: [], load: [] });
-  }
+  const facts = await executableLines(options.side, filesOfOriginal(options.open));
   // To call a section its module is loaded: an agreeing case runs the lines outside functions as well.
   const loaded = new Set(calls.map((item) => item.module));
   for (const module of options.open.modules) {
@@ -99,14 +92,10 @@ async function countLines(
     const own = calls.filter((item) => item.module === module.name);
     if (own.length > 0) note(await countModule(options, module.original, own));
   }
-  const facts = new Map<string, FileFacts>();
-  for (const file of new Set(open.modules.flatMap((module) => module.original))) {
-    const text = await readFile(path.join(side.terms.side.folder, file), "utf8").catch(() => "");
-    const { statementLines } = await parseSource(text, languageIn(file, text));
-    facts.set(file, { lines: statementLines, load: [] });
-  }
-  return facts;
+  return executableLines(side, filesOfOriginal(open));
 }
+
+const filesOfOriginal = (open: OpenPort) => new Set(open.modules.flatMap((module) => module.original));
 
 async function countModule(
   { side, feed }: ProveOptions,
@@ -155,5 +144,3 @@ function linesOf(
   }
   return { executable, proven };
 }
-
-type FileFacts = { readonly lines: readonly number[]; readonly load: readonly number[] };

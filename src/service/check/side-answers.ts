@@ -9,6 +9,7 @@ import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortModule } from "@/core/pairing/modules";
 import { KeptAnswers } from "@/engine/answers/kept-answers";
 import type { BridgeRequest, Pool, PoolAnswer, Queued } from "@/engine/bridge/pool";
+import { DRIVERS } from "@/engine/drivers/index";
 import { giveWay } from "@/engine/pace";
 import { findRuntime } from "@/engine/toolchains/toolchains";
 import { CodeStamps } from "@/service/check/code-stamps";
@@ -79,6 +80,35 @@ export class SideAnswers {
       })(),
     );
     await pool.drained();
+  }
+
+  /** As `feed`, each answer with the lines that it ran, however the driver reports lines; nothing is cached. */
+  async feedWithLines(cases: readonly SharedCase[], feed: Feed): Promise<void> {
+    if (DRIVERS[this.terms.side.language]?.lines !== "counted") return this.feed(cases, feed);
+    const { side, pool } = await this.alone();
+    pool.add(side.withCounts(side.requests(cases, feed, new Map())));
+    await pool.drained();
+  }
+
+  /** Behind each request, one for the lines that ran since. */
+  private *withCounts(requests: Iterable<Queued | null>): Generator<Queued | null, void> {
+    const count = (done: Queued["done"]): Queued => ({ request: { op: "coverage", action: "since" }, tries: 0, done });
+    // What ran before is nobody's.
+    yield count(() => undefined);
+    for (const queued of requests) {
+      if (!queued) {
+        yield null;
+        continue;
+      }
+      let answer: PoolAnswer = { result: { kind: "skipped", why: "stopped" }, ms: null };
+      yield {
+        ...queued,
+        done: (given) => {
+          answer = given;
+        },
+      };
+      yield count(({ lines }) => queued.done({ result: answer.result, ms: answer.ms, ...(lines ? { lines } : {}) }));
+    }
   }
 
   /** Cached answers for the files of each module of the cases. */

@@ -7,6 +7,7 @@ import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
 import { Pool } from "@/engine/bridge/pool";
+import type { TracedCommand } from "@/engine/drivers/driver";
 import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 import { listFiles } from "@/engine/files/tree";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
@@ -147,12 +148,16 @@ export async function runInSide(
     readonly scratch: string;
     readonly timeMs: number;
     readonly signal: AbortSignal | undefined;
+    /** Changes the command once its program is found, and adds to the environment. */
+    readonly wrap?: (command: readonly string[]) => TracedCommand;
   },
 ): Promise<RunRecord> {
-  const { command, scratch, timeMs, signal } = terms;
-  return runToEnd(await resolveProgram(resolveCommand(command, side.folder)), {
+  const { command, scratch, timeMs, signal, wrap } = terms;
+  const found = await resolveProgram(resolveCommand(command, side.folder));
+  const wrapped = wrap?.(found) ?? { command: found, environment: {} };
+  return runToEnd(wrapped.command, {
     cwd: side.folder,
-    env: { ...environmentFor(sideEnvironment(open.port, side)), ...cachesIn(scratch) },
+    env: { ...environmentFor({ ...sideEnvironment(open.port, side), ...wrapped.environment }), ...cachesIn(scratch) },
     writable: [side.folder, scratch],
     network: side.prepareNetwork ?? false,
     isOwn: true,

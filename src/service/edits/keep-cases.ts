@@ -10,7 +10,7 @@ import type { OpenPort } from "@/service/port/open-port";
 type Origin = "hand" | "recorded" | "generated" | "minimised" | "imported";
 
 /**
- * Adds cases to the file of their origin; all of them or none. Returns the file, relative to the port. Throws SideTwinError
+ * Adds cases to the file of their origin, or to `into`; all of them or none. Returns the file, relative to the port. Throws SideTwinError
  * when an id is taken, a module is not known, or the port names no place for new cases.
  */
 export async function keepCases(
@@ -18,13 +18,14 @@ export async function keepCases(
   all: readonly SharedCase[],
   items: readonly SharedCase[],
   origin: Origin,
+  into?: string,
 ): Promise<{ file: string }> {
   refuseTaken(all, items);
   refuseUnknown(open, items);
-  const lines = items.map((item) => `${JSON.stringify(item)}\n`).join("");
+  const lines = items.map(toLine).join("");
   // Validate what is written, since it is read again.
   parseCaseLines(lines, "the new cases");
-  const file = fileFor(open.port.cases, origin);
+  const file = into === undefined ? fileFor(open.port.cases, origin) : chosenFile(open, into);
   const full = path.join(open.folder, file);
   await editFile(full, (text) => {
     const before = text ?? "";
@@ -58,8 +59,14 @@ export async function importCases(
 }
 
 /** The cases as JSON Lines, as they can be imported elsewhere. */
-export const exportCases = (items: readonly SharedCase[]): string =>
-  items.map((item) => `${JSON.stringify(item)}\n`).join("");
+export const exportCases = (items: readonly SharedCase[]): string => items.map(toLine).join("");
+
+/** A case as a line of its file; no named arguments are no key. */
+function toLine(item: SharedCase): string {
+  if (!("call" in item) || Object.keys(item.kwargs).length > 0) return `${JSON.stringify(item)}\n`;
+  const { kwargs: _none, ...rest } = item;
+  return `${JSON.stringify(rest)}\n`;
+}
 
 function refuseTaken(all: readonly SharedCase[], items: readonly SharedCase[]): void {
   const taken = new Set(all.map(({ id }) => id));
@@ -84,6 +91,18 @@ function refuseUnknown(open: OpenPort, items: readonly SharedCase[]): void {
     what: `There is no module "${stray.module}", which the case "${stray.id}" names`,
     where: { key: "module" },
     next: "Name a module of the port; nothing was added.",
+  });
+}
+
+/** A file that somebody named; it must be one that the port reads. */
+function chosenFile(open: OpenPort, into: string): string {
+  const file = path.relative(open.folder, path.resolve(open.folder, into)).split(path.sep).join("/");
+  if (open.port.cases.some((pattern) => matchesFile(file, pattern))) return file;
+  throw new SideTwinError({
+    code: "bad-input",
+    what: `${into} is not among the port's case files`,
+    where: { file: path.basename(open.file), key: "cases" },
+    next: `Name a file that one of these patterns matches: ${open.port.cases.join(", ") || "none is given"}.`,
   });
 }
 

@@ -18,6 +18,8 @@ function post(method, parameters) {
   return answer;
 }
 
+export const isCovering = () => session !== null;
+
 /** Counts code compiled from here on; earlier code must be compiled again. */
 export function startCoverage() {
   if (session) return;
@@ -29,8 +31,9 @@ export function startCoverage() {
 
 /**
  * File (relative to the root) → lines run since the start, ascending. `compiled` gives each file's code and source map.
+ * With `isSince`, those run since the last time: V8 leaves out what did not run.
  */
-export function takeCoverage(root, compiled) {
+export function takeCoverage(root, compiled, isSince) {
   const { result } = post("Profiler.takePreciseCoverage");
   const lines = {};
   for (const script of result) {
@@ -38,7 +41,8 @@ export function takeCoverage(root, compiled) {
     const made = compiled.get(full);
     if (made?.code === undefined) continue;
     const file = path.relative(root, full).split(path.sep).join("/");
-    const run = new Set([...(lines[file] ?? []), ...linesRun(script.functions, placesIn(made))]);
+    made.placed ??= placesIn(made);
+    const run = new Set([...(lines[file] ?? []), ...linesRun(script.functions, made.placed, isSince)]);
     lines[file] = [...run].sort((one, other) => one - other);
   }
   return lines;

@@ -122,8 +122,9 @@ const operations = {
   },
   /** Counts the lines run from `start` to `take`; modules are compiled anew so that all of them are counted. */
   async coverage(request) {
-    const { startCoverage, takeCoverage } = await import("./coverage.mjs");
-    if (request.action === "start") {
+    const { isCovering, startCoverage, takeCoverage } = await import("./coverage.mjs");
+    // A process that began anew in between has counted nothing yet.
+    if (request.action === "start" || !isCovering()) {
       startCoverage();
       // To be counted, the platform lays functions of its own over some of its built-ins.
       state.builtIns.note();
@@ -131,7 +132,7 @@ const operations = {
       state.kept = null;
       return {};
     }
-    return { lines: takeCoverage(state.root, state.loader.compiled) };
+    return { lines: takeCoverage(state.root, state.loader.compiled, request.action === "since") };
   },
   call(request) {
     const world = worldFor(request);

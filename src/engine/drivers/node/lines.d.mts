@@ -2,10 +2,14 @@ export type CountedFunction = {
   readonly ranges: readonly { readonly startOffset: number; readonly endOffset: number; readonly count: number }[];
 };
 
-/** Lines of the source, from 1, that counted code ran; `starts` are the offsets at which the running code's lines begin. */
+/**
+ * Lines of the source, from 1, that counted code ran; `starts` are the offsets at which the running code's lines begin. With
+ * `isSince`, code that no function tells of did not run.
+ */
 export function linesRun(
   functions: readonly CountedFunction[],
   made: { readonly starts: readonly number[]; readonly code?: string; readonly mappings?: string | null },
+  isSince?: boolean,
 ): number[];
 
 /** Offsets at which the lines of a text begin. */

@@ -6,7 +6,9 @@
  * over at the very place where it starts, as declaring a function runs the line and calling it does not.
  */
 
-export function linesRun(functions, { starts, code, mappings }) {
+/** `made` keeps its places; with `isSince`, code that no function tells of did not run. */
+export function linesRun(functions, made, isSince = false) {
+  made.places ??= [...firstPlaces(made.starts, made.code, made.mappings)];
   const ranges = functions.flatMap((entry) =>
     entry.ranges.map((range, index) => ({ ...range, isFunction: index === 0 })),
   );
@@ -18,10 +20,10 @@ export function linesRun(functions, { starts, code, mappings }) {
       if (!innermost || range.endOffset - range.startOffset <= innermost.endOffset - innermost.startOffset)
         innermost = range;
     }
-    return innermost === null || innermost.count > 0;
+    return innermost === null ? !isSince : innermost.count > 0;
   };
   const run = [];
-  for (const [line, offset] of firstPlaces(starts, code, mappings)) if (counted(offset)) run.push(line);
+  for (const [line, offset] of made.places) if (counted(offset)) run.push(line);
   return run;
 }
 

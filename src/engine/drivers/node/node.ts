@@ -1,6 +1,7 @@
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import { type Driver, fixedVariables } from "@/engine/drivers/driver";
+import { probeFiles } from "@/engine/drivers/node/recording";
 import { readNodeLines } from "@/engine/drivers/node/run-lines";
 
 export const node: Driver = {
@@ -28,6 +29,16 @@ export const node: Driver = {
     canTrace: () => true,
     start: (command, { out }) => ({ command, environment: { NODE_V8_COVERAGE: out } }),
     read: readNodeLines,
+  },
+  recording: {
+    settings: async (root, files) => ({ files: await probeFiles(root, files) }),
+    start: (command, { home, settings }) => ({
+      command,
+      environment: {
+        SIDE_TWIN_RECORD: settings,
+        NODE_OPTIONS: `--require=${JSON.stringify(path.join(home, "node/record-preload.cjs"))}`,
+      },
+    }),
   },
   madeFolders: ["node_modules"],
 };

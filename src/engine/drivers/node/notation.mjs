@@ -123,7 +123,11 @@ function encodeBuiltIn(value, path) {
 
 const isIterator = (value) => typeof value.next === "function" && typeof value[Symbol.iterator] === "function";
 
+/** Whether iterators are read to write them down; where they belong to a running program, that would use them up. */
+export const iterators = { areRead: true };
+
 function readSyncIterator(iterator) {
+  if (!iterators.areRead) throw new TypeError("an iterator");
   const items = [];
   for (const item of iterator) {
     if (items.length === MAX_ITEMS) return CutList.from(items);

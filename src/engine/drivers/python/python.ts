@@ -35,6 +35,20 @@ export const python: Driver = {
     }),
     read: readLines,
   },
+  recording: {
+    settings: async (root, files) => ({ root, files }),
+    start: (command, { home, settings }) => {
+      const [program = "", first = "-", ...rest] = command;
+      // The import of a module is met by a hook; a script is compiled by the interpreter itself.
+      const isPlain = NAMES.test(path.basename(program)) && (first === "-m" || !first.startsWith("-"));
+      const inherited = process.env.PYTHONPATH ? [process.env.PYTHONPATH] : [];
+      const folders = [path.join(home, "python/record_run"), ...inherited];
+      return {
+        command: isPlain ? [program, path.join(home, "python/record_run.py"), first, ...rest] : command,
+        environment: { SIDE_TWIN_RECORD: settings, PYTHONPATH: folders.join(path.delimiter) },
+      };
+    },
+  },
   madeFolders: ["__pycache__"],
 };
 

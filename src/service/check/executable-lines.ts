@@ -1,0 +1,27 @@
+/** Which lines of a side's files can be run. */
+import { readFile } from "node:fs/promises";
+import path from "node:path";
+import { languageIn } from "@/core/source/language-of";
+import { DRIVERS } from "@/engine/drivers/index";
+import { parseSource } from "@/engine/source/parse";
+import type { SideAnswers } from "@/service/check/side-answers";
+
+/** A file's executable lines, and those among them that loading it runs, if the driver tells. */
+export type FileFacts = { readonly lines: readonly number[]; readonly load: readonly number[] };
+
+/** File → its lines: asked of a driver that reports lines with each answer, else read from the source. */
+export async function executableLines(side: SideAnswers, files: Iterable<string>): Promise<Map<string, FileFacts>> {
+  const facts = new Map<string, FileFacts>();
+  const isAsked = DRIVERS[side.terms.side.language]?.lines === "each";
+  for (const file of files) {
+    if (isAsked) {
+      const { executable } = await side.ask([file], { op: "lines", file });
+      facts.set(file, executable ?? { lines: [], load: [] });
+    } else {
+      const text = await readFile(path.join(side.terms.side.folder, file), "utf8").catch(() => "");
+      const { statementLines } = await parseSource(text, languageIn(file, text));
+      facts.set(file, { lines: statementLines, load: [] });
+    }
+  }
+  return facts;
+}
