@@ -2,6 +2,7 @@
 import { Command, CommanderError } from "commander";
 import { checkCommand } from "@/cli/check";
 import { compareCommand } from "@/cli/compare";
+import { generateCommand } from "@/cli/generate";
 import { journalCommand } from "@/cli/journal";
 import { diagnoseCommand, ladderCommand } from "@/cli/ladder";
 import { learnCommand } from "@/cli/learn";
@@ -45,6 +46,7 @@ async function main(argv: readonly string[]): Promise<void> {
     undoCommand(),
     journalCommand(),
     recordCommand(),
+    generateCommand(),
   ])
     program.addCommand(command.exitOverride());
   await program.parseAsync([...argv]);

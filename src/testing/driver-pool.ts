@@ -8,7 +8,7 @@ import { findRuntime } from "@/engine/toolchains/toolchains";
 export const POOL_LIMITS = { timeMs: 5000, memoryMb: 512, outputKb: 64, processes: 64 };
 
 /** One driver process of a language; the caller stops it. */
-export async function poolFor(language: string, cwd: string): Promise<Pool> {
+export async function poolFor(language: string, cwd: string, limits: Partial<typeof POOL_LIMITS> = {}): Promise<Pool> {
   const driver = DRIVERS[language];
   if (!driver) throw new Error(`no driver for ${language}`);
   const program = path.join(driversFolder(), driver.program);
@@ -18,7 +18,7 @@ export async function poolFor(language: string, cwd: string): Promise<Pool> {
     cwd,
     env: environmentFor(),
     hello: { root: cwd, path: ["."], outputKb: POOL_LIMITS.outputKb },
-    limits: POOL_LIMITS,
+    limits: { ...POOL_LIMITS, ...limits },
     jobs: 1,
   });
 }

@@ -1,26 +1,20 @@
 /** What one case reaches: lines of the original, kinds of values, kinds of errors. Two cases that reach the same are alike. */
-import type { Answer } from "@/core/compare/answer";
+import type { Answer, Thrown } from "@/core/compare/answer";
 import type { CallCase, StepsCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import { fromNotation, type Value } from "@/core/values/value";
 
-/** A feature, as one text: `line FILE NUMBER`, `kind SECTION PLACE KIND`, `error SECTION KIND`. */
+/** A feature, as one text: `line FILE NUMBER`, `passed FILE NUMBER`, `kind SECTION PLACE KIND`, `error SECTION KIND`. */
 export type Feature = string;
 
-/** File → lines run. */
-type Lines = { readonly [file: string]: readonly number[] };
-
-/** The features of an answered case. Cost: linear in its lines, arguments and answer. */
-export function featuresOf(item: CallCase | StepsCase, answer: Answer, lines: Lines = {}): Feature[] {
-  const reached = Object.entries(lines).flatMap(([file, numbers]) => numbers.map((line) => lineFeature(file, line)));
-  if (answer.kind === "run") return reached;
+/** The kinds and errors of an answered case. Cost: linear in its arguments and answer. */
+export function featuresOf(item: CallCase | StepsCase, answer: Answer): Feature[] {
   if ("call" in item && answer.kind === "call") {
     const section = `${item.module}.${item.call}`;
-    return [...reached, ...givenKinds(section, item), ...answerKinds(section, answer)];
+    return [...givenKinds(section, item), ...answerKinds(section, answer)];
   }
-  if (!("steps" in item) || answer.kind !== "steps") return reached;
+  if (!("steps" in item) || answer.kind !== "steps") return [];
   return [
-    ...reached,
     ...item.steps.flatMap((step, index) => {
       const name = "new" in step ? step.new : "call" in step ? step.call : "get" in step ? step.get : step.set;
       const section = `${item.module}.${name}`;
@@ -33,6 +27,34 @@ export function featuresOf(item: CallCase | StepsCase, answer: Answer, lines: Li
 
 /** The feature of one line. */
 export const lineFeature = (file: string, line: number): Feature => `line ${file} ${line}`;
+
+/**
+ * Where a run went from an executable line past the next one: the branches that lines alone do not show. `executable` and `run` are
+ * ascending.
+ */
+export function passedFeatures(file: string, executable: readonly number[], run: readonly number[]): Feature[] {
+  const ran = new Set(run);
+  return executable.flatMap((line, index) => {
+    const next = executable[index + 1];
+    return next !== undefined && ran.has(line) && !ran.has(next) ? [`passed ${file} ${line}`] : [];
+  });
+}
+
+/** Errors that the language throws for arguments of a wrong kind. */
+const OF_KINDS = /^(TypeError|AttributeError|NameError|UnboundLocalError)$/;
+
+/** Whether an answer, or a step of it, is such an error, and `source` does not throw it on purpose. */
+export function isOfWrongKind(answer: Answer, source: string): boolean {
+  const thrown = answer.kind === "call" ? [answer.thrown] : answer.kind === "steps" ? answer.steps.map(thrownIn) : [];
+  return thrown.some(
+    (error) => error && OF_KINDS.test(error.kind) && !new RegExp(`(raise|throw new) ${error.kind}`).test(source),
+  );
+}
+
+const thrownIn = (step: object): Thrown | undefined => ("thrown" in step ? (step.thrown as Thrown) : undefined); // a step's error
+
+/** Whether a feature is of the code or an error, and not only another kind of value. */
+export const isOfCode = (feature: Feature): boolean => !feature.startsWith("kind ");
 
 /** Whether a feature is a line. */
 export const isLine = (feature: Feature): boolean => feature.startsWith("line ");

@@ -56,6 +56,8 @@ export type SourceLanguage = {
   readonly blocksByIndentation?: boolean;
   /** Calls can name their arguments, so that one in the middle may be left out. */
   readonly namedArguments?: boolean;
+  /** Its numbers are all of one type: 2 and 2.0 are the same. */
+  readonly hasOneNumber?: boolean;
   /** Names of methods that initialise an object; its class is what makes one. */
   readonly makers?: readonly string[];
   /** The grammar's file: its name in the package of grammars, or a package and a file of its own. */

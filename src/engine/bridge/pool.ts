@@ -171,6 +171,7 @@ class Lane {
   }
 
   private started(): DriverProcess {
+    this.watch ??= setInterval(() => this.look(), LOOK_EVERY_MS);
     if (this.driver) return this.driver;
     const { command, cwd, env, hello } = this.pool.options;
     this.ready = false;
@@ -190,7 +191,6 @@ class Lane {
     driver.send(
       JSON.stringify({ id: GREETING, op: "hello", secret: this.seal.secret, scratch: this.scratch, ...hello }),
     );
-    this.watch ??= setInterval(() => this.look(), LOOK_EVERY_MS);
     return driver;
   }
 

@@ -4,13 +4,13 @@ import { freeId } from "@/core/cases/free-id";
 import { shrinkCase, sizeOf } from "@/core/cases/shrink";
 import { SideTwinError } from "@/core/errors";
 import { findCause } from "@/core/explain/causes/index";
-import { type CaseFacts, facetsOf } from "@/core/explain/facets";
+import { facetsOf } from "@/core/explain/facets";
 import { findFamilies, pathShape } from "@/core/explain/families";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Divergence } from "@/core/formats/report";
 import { Prober } from "@/service/check/prober";
 import { selectCases } from "@/service/check/select-cases";
-import type { Judged } from "@/service/check/verdict";
+import { type Judged, toFacts } from "@/service/check/verdict";
 import { type OpenPort, openPort, readCases } from "@/service/port/open-port";
 
 /** The case to shrink, and how long to try. */
@@ -120,11 +120,3 @@ function sameFault(first: Judged): (other: Judged) => boolean {
 }
 
 const faceOf = ({ at, kind }: Divergence): string => `${pathShape(at)} ${kind}`;
-
-const toFacts = ({ verdict, answers }: Judged): CaseFacts => ({
-  id: verdict.item.id,
-  item: verdict.item,
-  original: answers.original,
-  twin: answers.twin,
-  divergences: verdict.divergences,
-});

@@ -1,4 +1,5 @@
 /** The verdict of a check on one case and twin. */
+
 import { allowancesFor, type Excuse } from "@/core/allowances/allowances";
 import {
   comparesArguments,
@@ -11,6 +12,7 @@ import {
 import type { Answer, Broken, SideResult, Skipped } from "@/core/compare/answer";
 import { type CompareTerms, compareAnswers } from "@/core/compare/compare";
 import { isSideTwinError } from "@/core/errors";
+import type { CaseFacts } from "@/core/explain/facets";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
 import type { CaseReport, Divergence, Outcome } from "@/core/formats/report";
@@ -285,3 +287,12 @@ export function toCaseReport(verdict: Verdict): CaseReport {
 }
 
 const round = (ms: number | null): number | null => (ms === null ? null : Math.round(ms * 1000) / 1000);
+
+/** What families are found from. */
+export const toFacts = ({ verdict, answers }: Judged): CaseFacts => ({
+  id: verdict.item.id,
+  item: verdict.item,
+  original: answers.original,
+  twin: answers.twin,
+  divergences: verdict.divergences,
+});

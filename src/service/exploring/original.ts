@@ -1,10 +1,12 @@
 /** The original, asked again and again with its lines counted: what recording and generating of cases rest on. */
 import { availableParallelism } from "node:os";
 import { orderForOriginal } from "@/core/cases/hand-over";
-import { type Feature, featuresOf, lineFeature } from "@/core/exploring/features";
+import type { Answer } from "@/core/compare/answer";
+import { type Feature, featuresOf, lineFeature, passedFeatures } from "@/core/exploring/features";
 import { type CallCase, isRunCase, type SharedCase, type StepsCase } from "@/core/formats/case-line";
 import type { PortModule } from "@/core/pairing/modules";
 import type { PoolAnswer } from "@/engine/bridge/pool";
+import type { Lines } from "@/engine/drivers/driver";
 import { executableLines, type FileFacts } from "@/service/check/executable-lines";
 import { type Feed, SideAnswers } from "@/service/check/side-answers";
 import { prepareSide } from "@/service/check/sides";
@@ -23,10 +25,13 @@ export type OriginalOptions = {
   readonly timeMs?: number;
 };
 
+const NO_LINES: Lines = {};
+
 /** The original's drivers. Close it when done. */
 export class Original {
   private readonly side: SideAnswers;
   private facts: ReadonlyMap<string, FileFacts> = new Map();
+  private lines: ReadonlyMap<string, ReadonlySet<number>> = new Map();
 
   private constructor(
     private readonly modules: readonly PortModule[],
@@ -54,6 +59,7 @@ export class Original {
     const original = new Original(modules, open, options);
     try {
       original.facts = await executableLines(original.side, new Set(modules.flatMap((module) => module.original)));
+      original.lines = new Map([...original.facts].map(([file, { lines }]) => [file, new Set(lines)]));
     } catch (error) {
       original.close();
       throw error;
@@ -79,15 +85,9 @@ export class Original {
     return cases.flatMap((item, index) => {
       const answer = answers[index];
       if (!answer) return [];
-      const { kind } = answer.result;
-      const isAnswer = kind !== "broken" && kind !== "skipped";
-      const features = isAnswer
-        ? featuresOf(
-            item,
-            answer.result as Exclude<typeof answer.result, { kind: "broken" | "skipped" }>,
-            this.own(answer),
-          )
-        : [];
+      const { result } = answer;
+      const isAnswer = result.kind !== "broken" && result.kind !== "skipped";
+      const features = isAnswer ? this.featuresOf(item, result, answer.lines ?? NO_LINES) : [];
       return [{ item, answer, features }];
     });
   }
@@ -97,11 +97,26 @@ export class Original {
     return this.ask(cases, false);
   }
 
-  private own({ lines = {} }: PoolAnswer): Record<string, readonly number[]> {
+  /** The same set of lines is the same object: its features are made once. */
+  private readonly ofLines = new WeakMap<Lines, Feature[]>();
+
+  private featuresOf(item: Callable, answer: Answer, lines: Lines): Feature[] {
+    let known = this.ofLines.get(lines);
+    if (!known) {
+      known = Object.entries(this.own(lines)).flatMap(([file, run]) => [
+        ...run.map((line) => lineFeature(file, line)),
+        ...passedFeatures(file, this.facts.get(file)?.lines ?? [], run),
+      ]);
+      this.ofLines.set(lines, known);
+    }
+    return [...known, ...featuresOf(item, answer)];
+  }
+
+  private own(lines: Lines): Record<string, readonly number[]> {
     return Object.fromEntries(
       Object.entries(lines).flatMap(([file, numbers]) => {
-        const known = this.facts.get(file);
-        return known ? [[file, numbers.filter((line) => known.lines.includes(line))]] : [];
+        const known = this.lines.get(file);
+        return known ? [[file, numbers.filter((line) => known.has(line))]] : [];
       }),
     );
   }

@@ -68,6 +68,7 @@ export const javascript: SourceLanguage = {
   title: "JavaScript",
   endings: ["js", "mjs", "cjs", "jsx"],
   makers: ["constructor"],
+  hasOneNumber: true,
   grammar: "tree-sitter-javascript.wasm",
   colours: {
     texts: ["string", "template_string", "regex"],

@@ -8,6 +8,7 @@ export const typescript: SourceLanguage = {
   title: "TypeScript",
   endings: ["ts", "mts", "cts"],
   makers: ["constructor"],
+  hasOneNumber: true,
   grammar: "tree-sitter-typescript.wasm",
   colours: {
     texts: ["string", "template_string", "regex"],
