@@ -6,6 +6,7 @@ import { generateCommand } from "@/cli/generate";
 import { journalCommand } from "@/cli/journal";
 import { diagnoseCommand, ladderCommand } from "@/cli/ladder";
 import { learnCommand } from "@/cli/learn";
+import { mendCommand } from "@/cli/mend";
 import { pairCommand } from "@/cli/pair";
 import { applyCommand, phrasesCommand } from "@/cli/phrases";
 import { recordCommand } from "@/cli/record";
@@ -47,6 +48,7 @@ async function main(argv: readonly string[]): Promise<void> {
     journalCommand(),
     recordCommand(),
     generateCommand(),
+    mendCommand(),
   ])
     program.addCommand(command.exitOverride());
   await program.parseAsync([...argv]);

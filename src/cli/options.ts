@@ -1,4 +1,5 @@
 /** Options that several commands share. */
+import { setMaxListeners } from "node:events";
 import { homedir } from "node:os";
 import path from "node:path";
 import type { Command } from "commander";
@@ -23,6 +24,8 @@ export const print = (isJson: boolean | undefined, json: unknown, text: () => st
 /** A signal that the first interrupt aborts. */
 export function stopOnInterrupt(): AbortSignal {
   const stop = new AbortController();
+  // Each driver listens to it.
+  setMaxListeners(0, stop.signal);
   process.once("SIGINT", () => stop.abort());
   return stop.signal;
 }

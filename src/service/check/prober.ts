@@ -3,6 +3,7 @@ import { orderForOriginal, orderForTwin, type TwinTerms, twinTerms } from "@/cor
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortModule } from "@/core/pairing/modules";
 import type { PoolAnswer } from "@/engine/bridge/pool";
+import type { Lines } from "@/engine/drivers/driver";
 import { runPrograms } from "@/engine/runs/program-runs";
 import { findRenamed, isMissingSection } from "@/service/check/renamed-sections";
 import { type Feed, SideAnswers } from "@/service/check/side-answers";
@@ -10,7 +11,7 @@ import { prepareSide, programOf, sideEnvironment } from "@/service/check/sides";
 import { type Judged, judge } from "@/service/check/verdict";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
-/** Runs single inputs on both sides, for shrinking. */
+/** Runs single inputs on both sides, for shrinking and mending. */
 export class Prober {
   private readonly original: SideAnswers;
   private readonly twin: SideAnswers;
@@ -22,8 +23,10 @@ export class Prober {
     private readonly open: OpenPort,
     private readonly twinSide: OpenPort["twins"][number],
     private readonly signal?: AbortSignal,
+    /** Whether the twin's lines are asked for. */
+    isTraced = false,
   ) {
-    const side = (of: OpenSide, name: string) =>
+    const side = (of: OpenSide, name: string, withLines = false) =>
       new SideAnswers({
         open,
         side: of,
@@ -33,7 +36,7 @@ export class Prober {
         answersFolder: null,
         resume: null,
         fresh: true,
-        lines: false,
+        lines: withLines,
         onVersion: () => undefined,
       });
     this.terms = twinTerms(
@@ -42,7 +45,7 @@ export class Prober {
       open.modules.map((module) => module.name),
     );
     this.original = side(open.original, "original");
-    this.twin = side(twinSide, twinSide.name);
+    this.twin = side(twinSide, twinSide.name, isTraced);
   }
 
   /** Throws SideTwinError when a side cannot be run at all. */
@@ -68,17 +71,62 @@ export class Prober {
   /** Uses the paired name if the twin lacks the case's own section. */
   private async askTwin(item: SharedCase): Promise<PoolAnswer> {
     const { open, twinSide } = this;
-    const feed = (terms: TwinTerms) => ({
-      order: (one: SharedCase) => (isRunCase(one) ? null : orderForTwin(one, terms)),
-      files: (module: PortModule) =>
-        (module.twins[twinSide.name] ?? []).filter((file) => twinSide.files.includes(file)),
-    });
-    const answer = await ask(this.twin, item, feed(this.terms));
+    const answer = await ask(this.twin, item, this.feedOf(this.terms));
     if (this.hasLookedFurther || !isMissingSection(answer)) return answer;
     this.hasLookedFurther = true;
     const hookups = await findRenamed(open, twinSide.name, new Set(item.module === undefined ? [] : [item.module]));
     this.terms = { ...this.terms, hookups: [...this.terms.hookups, ...hookups] };
-    return hookups.length === 0 ? answer : ask(this.twin, item, feed(this.terms));
+    return hookups.length === 0 ? answer : ask(this.twin, item, this.feedOf(this.terms));
+  }
+
+  private feedOf(terms: TwinTerms): Omit<Feed, "arrived"> {
+    const { twinSide } = this;
+    return {
+      order: (one: SharedCase) => (isRunCase(one) ? null : orderForTwin(one, terms)),
+      files: (module: PortModule) =>
+        (module.twins[twinSide.name] ?? []).filter((file) => twinSide.files.includes(file)),
+    };
+  }
+
+  /** The original's answers to cases that are no program runs, in their order. */
+  async askOriginal(items: readonly SharedCase[]): Promise<PoolAnswer[]> {
+    return askAll(this.original, items, {
+      order: (one) => (isRunCase(one) ? null : orderForOriginal(one)),
+      files: (module) => module.original,
+    });
+  }
+
+  /** Judges such cases against answers of the original that are known. */
+  async probeTwin(items: readonly SharedCase[], originals: readonly PoolAnswer[]): Promise<Judged[]> {
+    const answers = await askAll(this.twin, items, this.feedOf(this.terms));
+    const missing = answers.some(isMissingSection) && !this.hasLookedFurther;
+    if (missing) {
+      const [item] = items;
+      if (item) await this.askTwin(item);
+      return this.probeTwin(items, originals);
+    }
+    return items.map((item, index) =>
+      judge(item, originals[index] ?? STOPPED, answers[index] ?? STOPPED, { port: this.open.port, twin: this.terms }),
+    );
+  }
+
+  /** The lines of the twin that each case ran. */
+  async linesOfTwin(items: readonly SharedCase[]): Promise<(Lines | undefined)[]> {
+    const lines: (Lines | undefined)[] = [];
+    // The first one runs twice: what loading its module runs is not its own.
+    await this.twin.feedWithLines([...items.slice(0, 1), ...items], {
+      ...this.feedOf(this.terms),
+      arrived: (index, answer) => {
+        if (index > 0) lines[index - 1] = answer.lines;
+      },
+    });
+    return lines;
+  }
+
+  /** These files of the twin changed: what was loaded of them is read again. */
+  async reloadTwin(files: readonly string[]): Promise<void> {
+    const pool = await this.twin.drivers();
+    pool.add([{ request: { op: "reset", files }, tries: 0, done: () => undefined }]);
   }
 
   private async run(side: OpenSide, name: string, item: RunCase): Promise<PoolAnswer> {
@@ -110,12 +158,21 @@ export class Prober {
 const STOPPED: PoolAnswer = { result: { kind: "skipped", why: "stopped" }, ms: null };
 
 async function ask(side: SideAnswers, item: SharedCase, feed: Omit<Feed, "arrived">): Promise<PoolAnswer> {
-  let answer = STOPPED;
-  await side.feed([item], {
+  const [answer = STOPPED] = await askAll(side, [item], feed);
+  return answer;
+}
+
+async function askAll(
+  side: SideAnswers,
+  items: readonly SharedCase[],
+  feed: Omit<Feed, "arrived">,
+): Promise<PoolAnswer[]> {
+  const answers: PoolAnswer[] = items.map(() => STOPPED);
+  await side.feed(items, {
     ...feed,
-    arrived: (_index, given) => {
-      answer = given;
+    arrived: (index, given) => {
+      answers[index] = given;
     },
   });
-  return answer;
+  return answers;
 }

@@ -115,8 +115,10 @@ const operations = {
     const world = state.loader.newWorld(filesOf(request));
     return { names: describeExports(loadModule(world, request.file)) };
   },
-  reset() {
-    state.loader = createLoader(state.root, false, loading);
+  reset(request) {
+    // Where it is known what changed, the rest need not be compiled again.
+    if (request.files) state.loader.forget(request.files);
+    else state.loader = createLoader(state.root, false, loading);
     state.kept = null;
     return {};
   },

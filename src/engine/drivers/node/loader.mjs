@@ -175,7 +175,13 @@ export function createLoader(root, withMaps, loading) {
     };
   }
 
-  return { newWorld, freshWorld, compiled, state };
+  /** Files, relative to the root, that changed on disk: they are compiled again, and no world keeps them. */
+  function forget(files) {
+    for (const file of files) compiled.delete(fs.realpathSync(path.join(root, file)));
+    clean.clear();
+  }
+
+  return { newWorld, freshWorld, forget, compiled, state };
 }
 
 const NOTHING = { open: new Set(), closed: new Set(), hidden: new Set() };

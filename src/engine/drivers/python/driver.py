@@ -148,8 +148,8 @@ class Driver:
             code = compile(source.read(), request["file"], "exec", dont_inherit=True)
         return {"lines": sorted(probes.executable_lines(code, inside=True)), "load": sorted(probes.executable_lines(code, inside=False))}
 
-    def reset(self, _request):
-        self.loader.forget()
+    def reset(self, request):
+        self.loader.forget(request.get("files"))
         return {}
 
     def call(self, request):

@@ -168,7 +168,13 @@ class Loader:
             sys.path.append(folder)
         return ".".join(parts)
 
-    def forget(self):
+    def forget(self, files=None):
+        """The files, relative to the root, that changed on disk are read again; all where none are named."""
+        if files is None:
+            self.codes.clear()
+        else:
+            for file in files:
+                self.codes.pop(os.path.join(self.root, file), None)
         for name in self.own:
             sys.modules.pop(name, None)
         self.own.clear()

@@ -1,0 +1,118 @@
+import { describe, expect, it } from "vitest";
+import { applyEdit, diffOf } from "@/core/mending/edit";
+import { MEND_LANGUAGES } from "@/core/mending/languages/index";
+import { scoreLines } from "@/core/mending/places";
+import { loadParser } from "@/engine/source/parse";
+
+const changesOf = async (
+  language: string,
+  text: string,
+  given: { numbers?: number[]; texts?: string[]; causes?: string[] } = {},
+) => {
+  const tree = (await loadParser([language]))(text, language);
+  const edits = MEND_LANGUAGES.get(language)?.editsOf({
+    root: tree?.root as never, // the grammar ships
+    text,
+    isSuspect: (line) => line === 2,
+    numbers: given.numbers ?? [],
+    texts: given.texts ?? [],
+    causes: given.causes ?? [],
+  });
+  const made = (edits ?? []).map((edit) => ({ ...edit, after: applyEdit(text, edit).split("\n")[1]?.trim() }));
+  tree?.free();
+  return made;
+};
+const js = async (line: string, given = {}) =>
+  (await changesOf("typescript", `async function f(a, b) {\n  ${line}\n}\n`, given)).map(({ after }) => after);
+const py = async (line: string, given = {}) =>
+  (await changesOf("python", `def f(a, b):\n    ${line}\n`, given)).map(({ after }) => after);
+
+describe("changes of JavaScript and TypeScript", () => {
+  it.each([
+    ["return a < b;", "return a <= b;"],
+    ["return a % b;", "return (((a % b) + (b)) % (b));"],
+    ["return a / b;", "return Math.floor(a / b);"],
+    ["return Math.trunc(a);", "return Math.floor(a);"],
+    ["return a || b;", "return a ?? b;"],
+    ["return a.sort();", "return a.sort((a, b) => a - b);"],
+    ["return a.localeCompare(b);", "return (a < b ? -1 : a > b ? 1 : 0);"],
+    ["return g(a, b);", "return g(b, a);"],
+    ["return g(a, b);", "return (await g(a, b));"],
+    ["return a + 1;", "return a;"],
+    ["if (a) return b;", "if (!(a)) return b;"],
+    ["return a ? 1 : 2;", "return a ? 2 : 1;"],
+    ["return a.length;", "return [...a].length;"],
+    ["return a.trim();", "return a.trimEnd();"],
+    ["return new Date(a);", "return new Date((a) * 1000);"],
+    ["return -a;", "return a;"],
+    ["return a;", "return b;"],
+    ["b.push(a);", ";"],
+    ["m.set(1, a);", "m.set(1, { ...a });"],
+  ])("%s can become %s", async (line, wanted) => {
+    expect(await js(line)).toContain(wanted);
+  });
+
+  it("take the numbers and texts of the original, those that the twin lacks first", async () => {
+    const made = await changesOf("javascript", "function f(a) {\n  return a > 41 ? 'x' : 7;\n}\n", {
+      numbers: [40, 7],
+      texts: ["gate"],
+    });
+    expect(made.map(({ after }) => after)).toEqual(
+      expect.arrayContaining(["return a > 40 ? 'x' : 7;", 'return a > 41 ? "gate" : 7;']),
+    );
+    const prior = (text: string) => made.find(({ after }) => after === text)?.prior ?? 0;
+    expect(prior("return a > 40 ? 'x' : 7;")).toBeGreaterThan(prior("return a > 7 ? 'x' : 7;"));
+  });
+
+  it("are likelier where a cause is suspected, and none is made elsewhere", async () => {
+    const best = async (causes: string[]) =>
+      (await changesOf("javascript", "function f(a) {\n  return Math.round(a);\n}\nf(1);\n", { causes })).toSorted(
+        (x, y) => y.prior - x.prior,
+      )[0];
+    expect((await best(["rounding-mode"]))?.what).toBe("halves go to the even neighbour");
+    const all = await changesOf("javascript", "function f(a) {\n  return a;\n}\nf(1);\n");
+    expect(new Set(all.map(({ line }) => line))).toEqual(new Set([2]));
+  });
+});
+
+describe("changes of Python", () => {
+  it.each([
+    ["return a // b", "return a / b"],
+    ["return round(a)", "return int((a) // 1 + ((a) % 1 >= 0.5))"],
+    ["return a or b", "return (b if a is None else a)"],
+    ["return a and b", "return a or b"],
+    ["return sorted(a)", "return sorted(a, key=str)"],
+    ["return list(range(a))", "return list(range((a) + 1))"],
+    ["return a.strip()", "return a.rstrip()"],
+    ["return a <= b", "return a < b"],
+    ["return g(a, b)", "return g(b, a)"],
+    ["return not a", "return a"],
+    ["return 1 if a else 2", "return 2 if a else 1"],
+    ["return date(a, b, 1)", "return date(a, b - 1, 1)"],
+    ["b.append(a)", "pass"],
+    ["return [a]", "return [b]"],
+  ])("%s can become %s", async (line, wanted) => {
+    expect(await py(line)).toContain(wanted);
+  });
+});
+
+describe("places and diffs", () => {
+  it("score lines by how much more differing cases run them than agreeing ones", () => {
+    const scores = scoreLines([
+      { lines: new Set([1, 2]), isDiffering: true },
+      { lines: new Set([1, 2]), isDiffering: true },
+      { lines: new Set([1, 3]), isDiffering: false },
+    ]);
+    expect(scores.get(2)).toBe(1);
+    expect(scores.get(1)).toBeCloseTo(2 / Math.sqrt(6));
+    expect(scores.has(3)).toBe(false);
+  });
+
+  it("show a change with three lines around, at the ends of a file too", () => {
+    const before = "1\n2\n3\n4\n5\n6\n7\n";
+    expect(diffOf("a.ts", before, before.replace("5", "five\nmore"))).toBe(
+      "--- a.ts\n+++ a.ts\n@@ -2,7 +2,8 @@\n 2\n 3\n 4\n-5\n+five\n+more\n 6\n 7\n \n",
+    );
+    expect(diffOf("a.ts", "x\n", "y\n")).toBe("--- a.ts\n+++ a.ts\n@@ -1,2 +1,2 @@\n-x\n+y\n \n");
+  });
+});

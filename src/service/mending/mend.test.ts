@@ -1,0 +1,93 @@
+/** Mends through the real drivers: found, harmless, written with a snapshot, and none where there is none. */
+import { readFileSync } from "node:fs";
+import path from "node:path";
+import { describe, expect, it } from "vitest";
+import { mendPort } from "@/service/mending/mend";
+import { undoSnapshot } from "@/service/snapshots/snapshots";
+import { portFile, temporaryFolder } from "@/testing/temporary-port";
+
+const ORIGINAL = `def toll(tons, kind="barge"):
+    if tons > 40:
+        return int(tons * 2.5)
+    return 100
+
+
+def gates(names):
+    return sorted(names)
+
+
+def lock(level):
+    return "gate " + str(level * 7)
+`;
+const call = (name: string, ...args: unknown[]) => ({
+  id: `${name}-${JSON.stringify(args)}`,
+  module: "lock",
+  call: name,
+  args,
+});
+const CASES = [
+  ...[10, 40, 40.5, 41, 42, 43, 45, 47].map((tons) => call("toll", tons)),
+  call("gates", ["b", "a"]),
+  call("gates", ["b", "B", "a"]),
+  ...[0, 1, 2].map((level) => call("lock", level)),
+];
+const port = (twin: string, language = "javascript") =>
+  temporaryFolder({
+    "side-twin.json": portFile({ twins: [{ name: "t", root: "twin", language }], cases: ["cases/*.jsonl"] }),
+    "original/lock.py": ORIGINAL,
+    [language === "python" ? "twin/lock.py" : "twin/lock.js"]: twin,
+    "twin/package.json": { type: "module" },
+    "cases/c.jsonl": CASES,
+  });
+const TWIN = `export function toll(tons, kind = "barge") {
+  if (tons > 41) return Math.trunc(tons * 2.5);
+  return 100;
+}
+export const gates = (names) => [...names].sort((a, b) => a.localeCompare(b));
+export const lock = (level) => "gate " + [..."741"].at(level);
+`;
+const mend = (folder: string, options = {}) => mendPort(folder, { data: temporaryFolder(), seconds: 40, ...options });
+
+describe("mending", () => {
+  it("finds small changes that make a family agree and harm nothing, and says where it looked for others", async () => {
+    const folder = port(TWIN);
+    const { families, snapshot } = await mend(folder);
+    const of = (name: string) => families.filter(({ call: section }) => section === name);
+    expect(of("gates")[0]?.best).toMatchObject({ file: "lock.js", line: 5, harmed: 0, mended: 1, of: 1 });
+    expect(of("gates")[0]?.best?.diff).toContain(
+      "+export const gates = (names) => [...names].sort((a, b) => (a < b ? -1 : a > b ? 1 : 0));",
+    );
+    expect(of("gates")[0]?.places[0]).toEqual({ file: "lock.js", line: 5, score: 1 });
+    expect(of("lock")[0]).toMatchObject({ best: null });
+    expect(snapshot).toBeNull();
+    expect(readFileSync(path.join(folder, "twin/lock.js"), "utf8")).toBe(TWIN);
+  });
+
+  it("writes mends one upon the other with a snapshot and a journal entry, which can be undone", async () => {
+    const folder = port(TWIN.replace('[..."741"].at(level)', "String(level * 8)"));
+    const data = temporaryFolder();
+    const { families, snapshot } = await mendPort(folder, { data, seconds: 60, write: true });
+    const text = readFileSync(path.join(folder, "twin/lock.js"), "utf8");
+    expect(families.every(({ best }) => best !== null)).toBe(true);
+    expect(text).toContain("level * 7");
+    expect(text).toContain("tons > 40");
+    expect((await mendPort(folder, { data })).families).toEqual([]);
+    expect(readFileSync(path.join(folder, "journal.jsonl"), "utf8")).toContain('"kind":"applied"');
+    await undoSnapshot(folder, data, snapshot ?? undefined);
+    expect(readFileSync(path.join(folder, "twin/lock.js"), "utf8")).toContain("level * 8");
+  });
+
+  it("mends a twin in Python", async () => {
+    const folder = port(ORIGINAL.replace("level * 7", "level * 5"), "python");
+    const { families } = await mend(folder);
+    expect(families.map(({ best }) => best?.diff.match(/^\+ .*$/m)?.[0].trim()).sort()).toEqual([
+      '+    return "gate " + str(level * 7)',
+    ]);
+  });
+
+  it("names a family that is not there, and has none where all agree", async () => {
+    const folder = port(ORIGINAL, "python");
+    expect((await mend(folder)).families).toEqual([]);
+    await expect(mend(folder, { family: "f9" })).rejects.toThrow(/no family "f9"/);
+  });
+});

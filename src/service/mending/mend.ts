@@ -1,0 +1,438 @@
+/** Tries small changes of a twin for each family of differing cases, and keeps what makes the family agree and harms nothing. */
+import { readFileSync, writeFileSync } from "node:fs";
+import { availableParallelism } from "node:os";
+import path from "node:path";
+import { sizeOf } from "@/core/cases/shrink";
+import { SideTwinError } from "@/core/errors";
+import { literalsOf } from "@/core/exploring/literals";
+import { isRunCase, type SharedCase } from "@/core/formats/case-line";
+import type { Report } from "@/core/formats/report";
+import { applyEdit, diffOf, type Edit } from "@/core/mending/edit";
+import { MEND_LANGUAGES } from "@/core/mending/languages/index";
+import { type Ran, scoreLines } from "@/core/mending/places";
+import { isAgreement } from "@/core/progress/done";
+import { languageIn } from "@/core/source/language-of";
+import type { PoolAnswer } from "@/engine/bridge/pool";
+import { Scratch } from "@/engine/runs/scratch";
+import { Snapshots } from "@/engine/snapshots/snapshots";
+import { loadParser, parseSource } from "@/engine/source/parse";
+import { Prober } from "@/service/check/prober";
+import { answersFolderIn, runCheck } from "@/service/check/run-check";
+import { addEntry } from "@/service/journal/journal-file";
+import { type OpenPort, openPort, readCases } from "@/service/port/open-port";
+
+const DEFAULT_SECONDS = 60;
+/** Cases of a family that are run for each change; most changes fail at the first. */
+const MAX_FAMILY_CASES = 40;
+/** Agreeing cases that a change must not harm, and whose lines are compared with those of the family. */
+const MAX_AGREEING = 300;
+const MAX_TRACED = 40;
+const MAX_PLACES = 20;
+
+export type MendOptions = {
+  readonly module?: string | undefined;
+  readonly twin?: string | undefined;
+  /** Id of a family of the report. */
+  readonly family?: string | undefined;
+  readonly seconds?: number | undefined;
+  readonly jobs?: number | undefined;
+  /** Writes the mends that were found, with a snapshot. */
+  readonly write?: boolean | undefined;
+  readonly data: string;
+  readonly signal?: AbortSignal | undefined;
+  readonly onStep?: (words: string) => void;
+};
+
+/** A line of the twin with how likely the fault is there, from 0 to 1. */
+export type MendPlace = { readonly file: string; readonly line: number; readonly score: number };
+
+/** A family with its mend, as the command line prints it (formats, section 14). */
+export type FamilyMend = {
+  readonly id: string;
+  readonly twin: string;
+  readonly module: string | null;
+  readonly call: string;
+  readonly cases: readonly string[];
+  /** The first suspect, or null. */
+  readonly cause: string | null;
+  readonly places: readonly MendPlace[];
+  readonly tried: number;
+  /** Why nothing was tried. */
+  readonly why?: string;
+  readonly best: {
+    readonly diff: string;
+    readonly file: string;
+    readonly line: number;
+    readonly what: string;
+    readonly mended: number;
+    readonly of: number;
+    readonly harmed: number;
+  } | null;
+};
+
+export type MendEnd = { readonly families: readonly FamilyMend[]; readonly snapshot: string | null };
+
+/** Checks, then tries. Throws SideTwinError where nothing can be checked, or for a family that is not there. */
+export async function mendPort(file: string, options: MendOptions): Promise<MendEnd> {
+  const open = await openPort(file);
+  const all = await readCases(open);
+  options.onStep?.("checking");
+  const { report } = await runCheck(open, all, {
+    ...(options.module === undefined ? {} : { module: options.module }),
+    ...(options.twin === undefined ? {} : { twin: options.twin }),
+    answersFolder: answersFolderIn(options.data),
+    ...(options.signal ? { signal: options.signal } : {}),
+  });
+  const wanted = report.families.filter(({ id }) => options.family === undefined || id === options.family);
+  if (wanted.length === 0 && options.family !== undefined)
+    throw new SideTwinError({
+      code: "not-found",
+      what: `There is no family "${options.family}"`,
+      next: `Families of the check: ${report.families.map(({ id }) => id).join(", ") || "none, no case differs"}.`,
+    });
+  const until = performance.now() + (options.seconds ?? DEFAULT_SECONDS) * 1000;
+  const families: FamilyMend[] = [];
+  const changed = new Map<string, { folder: string; before: string; after: string }>();
+  for (const [index, family] of wanted.entries()) {
+    // Each family has its share of what is left; an early mend leaves more to the others.
+    const share = performance.now() + (until - performance.now()) / (wanted.length - index);
+    options.onStep?.(`${family.id}: ${family.sentence}`);
+    const found = await mendFamily(open, all, { report, family, changed, options, until: share });
+    families.push(found.mend);
+    if (options.write && found.change) {
+      const { full, folder, before, after } = found.change;
+      changed.set(full, { folder, before: changed.get(full)?.before ?? before, after });
+    }
+  }
+  return { families, snapshot: options.write ? await writeChanges(open, changed, families, options.data) : null };
+}
+
+type Family = Report["families"][number];
+
+type Context = {
+  readonly report: Report;
+  readonly family: Family;
+  /** Full path → a mend that was found before, on which this one rests. */
+  readonly changed: ReadonlyMap<string, { readonly after: string }>;
+  readonly options: MendOptions;
+  readonly until: number;
+};
+
+type Found = {
+  readonly mend: FamilyMend;
+  readonly change: {
+    readonly full: string;
+    readonly folder: string;
+    readonly before: string;
+    readonly after: string;
+  } | null;
+};
+
+async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: Context): Promise<Found> {
+  const { report, family, options } = context;
+  const twin = open.twins.find(({ name }) => name === family.twin);
+  const byId = new Map(all.map((item) => [item.id, item]));
+  const cases = family.cases.flatMap((id) => byId.get(id) ?? []).filter((item) => !isRunCase(item));
+  const own = { id: family.id, twin: family.twin, module: family.module, call: family.call, cases: family.cases };
+  const nothing = (why: string): Found => ({
+    mend: { ...own, cause: family.suspects[0]?.cause ?? null, places: [], tried: 0, why, best: null },
+    change: null,
+  });
+  if (!twin) return nothing("its twin is not there");
+  if (cases.length === 0) return nothing("its cases are program runs; only calls and steps are tried");
+  const agreeing = report.cases.flatMap(({ id, outcome, module, twin: name }) => {
+    const item = byId.get(id);
+    const isNear = module === family.module || open.modules.length < 2;
+    return item && name === family.twin && isNear && isAgreement(outcome) && !isRunCase(item) ? [item] : [];
+  });
+  const trial = await Trial.open(open, twin, {
+    cases: cases.toSorted((left, right) => sizeOf(left) - sizeOf(right)).slice(0, MAX_FAMILY_CASES),
+    agreeing: agreeing.slice(0, MAX_AGREEING),
+    changed: context.changed,
+    jobs: options.jobs ?? Math.min(4, availableParallelism()),
+    ...(options.signal ? { signal: options.signal } : {}),
+  });
+  try {
+    const files = open.modules.find(({ name }) => name === family.module)?.twins[twin.name] ?? [];
+    const places = await nearer(twin.folder, await trial.places(), {
+      files,
+      call: family.call,
+      changed: context.changed,
+    });
+    const edits = await editsFor(open, twin, { family, places, changed: context.changed });
+    const isOver = () => performance.now() > context.until || (options.signal?.aborted ?? false);
+    const { best, tried } = await trial.search(edits, isOver);
+    const shown = places
+      .slice(0, MAX_PLACES)
+      .map((place) => ({ ...place, score: Math.round(place.score * 1000) / 1000 }));
+    const cause = family.suspects[0]?.cause ?? null;
+    if (!best) return { mend: { ...own, cause, places: shown, tried, best: null }, change: null };
+    const { file, edit, before, mended, harmed } = best;
+    const after = applyEdit(before, edit);
+    // A mend that was tried is the best proof of its place.
+    const rest = shown.filter((place) => place.file !== file || place.line !== edit.line);
+    return {
+      mend: {
+        ...own,
+        cause,
+        places: [{ file, line: edit.line, score: 1 }, ...rest],
+        tried,
+        best: {
+          diff: diffOf(file, before, after),
+          file,
+          line: edit.line,
+          what: edit.what,
+          mended,
+          of: trial.count,
+          harmed,
+        },
+      },
+      change: { full: path.join(twin.folder, file), folder: twin.folder, before, after },
+    };
+  } finally {
+    await trial.close();
+  }
+}
+
+/** What a module does when it is loaded is run by the first case that comes: it counts less than functions do. */
+const OUTSIDE = 0.25;
+/** The least for lines of the section that is called: a function on one line has none that only calls run. */
+const OF_SECTION = 0.4;
+
+type Near = { readonly files: readonly string[]; readonly call: string; readonly changed: Context["changed"] };
+
+async function nearer(
+  folder: string,
+  places: readonly MendPlace[],
+  { files, call, changed }: Near,
+): Promise<MendPlace[]> {
+  const found = new Map(places.map((place) => [`${place.file} ${place.line}`, place]));
+  for (const file of new Set([...places.map((place) => place.file), ...files])) {
+    const full = path.join(folder, file);
+    const text = changed.get(full)?.after ?? readFileSync(full, "utf8");
+    const { sections } = await parseSource(text, languageIn(file, text));
+    const code = sections.filter(({ kind }) => kind === "function" || kind === "method");
+    for (const [key, place] of found) {
+      const isInside = place.file !== file || code.some(({ from, to }) => from <= place.line && place.line <= to);
+      if (!isInside) found.set(key, { ...place, score: place.score * OUTSIDE });
+    }
+    const own = sections.filter(({ name, kind }) => kind !== "constant" && plainName(name) === plainName(call));
+    for (const { from, to } of own) {
+      for (let line = from; line <= to; line++) {
+        const known = found.get(`${file} ${line}`)?.score ?? 0;
+        if (known < OF_SECTION) found.set(`${file} ${line}`, { file, line, score: OF_SECTION });
+      }
+    }
+  }
+  return [...found.values()].sort((left, right) => right.score - left.score);
+}
+
+/** A name without what styles make of it. */
+const plainName = (name: string): string => name.replaceAll("_", "").toLowerCase();
+
+type FileEdit = { readonly file: string; readonly before: string; readonly edit: Edit; readonly rank: number };
+
+/** Changes of the suspect lines, the likeliest first. */
+async function editsFor(
+  open: OpenPort,
+  twin: OpenPort["twins"][number],
+  {
+    family,
+    places,
+    changed,
+  }: { readonly family: Family; readonly places: readonly MendPlace[]; readonly changed: Context["changed"] },
+): Promise<FileEdit[]> {
+  const module = open.modules.find(({ name }) => name === family.module);
+  const original = literalsOf(await sectionText(open.original.folder, module?.original ?? [], family.call));
+  const parse = await loadParser(["javascript", "typescript", "tsx", "python"]);
+  const found: FileEdit[] = [];
+  for (const file of new Set(places.map((place) => place.file))) {
+    const full = path.join(twin.folder, file);
+    const before = changed.get(full)?.after ?? readFileSync(full, "utf8");
+    const language = languageIn(file, before) ?? "";
+    const maker = MEND_LANGUAGES.get(language);
+    const tree = maker ? parse(before, /x$/.test(file) ? "tsx" : language) : null;
+    if (!maker || !tree) continue;
+    const scores = new Map(
+      places.flatMap((place) => (place.file === file ? [[place.line, place.score] as const] : [])),
+    );
+    try {
+      const edits = maker.editsOf({
+        root: tree.root,
+        text: before,
+        isSuspect: (line) => scores.has(line),
+        numbers: original.numbers.slice(0, 20),
+        texts: original.texts.slice(0, 20),
+        causes: family.suspects.map(({ cause }) => cause),
+      });
+      for (const edit of edits)
+        found.push({ file, before, edit, rank: edit.prior * (scores.get(edit.line) ?? 0) ** 1.5 });
+    } finally {
+      tree.free();
+    }
+  }
+  return found.sort((left, right) => right.rank - left.rank);
+}
+
+async function sectionText(folder: string, files: readonly string[], call: string): Promise<string> {
+  const texts: string[] = [];
+  for (const file of files) {
+    const text = readFileSync(path.join(folder, file), "utf8");
+    const { sections, lines } = await parseSource(text, languageIn(file, text));
+    const own = sections.filter(({ name }) => name === call || name.startsWith(`${call}.`));
+    // Its own text first, then that of the file: what it calls, and its tables.
+    texts.unshift(...own.map(({ from, to }) => lines.slice(from - 1, to).join("\n")));
+    texts.push(text);
+  }
+  return texts.join("\n");
+}
+
+type Best = FileEdit & { readonly mended: number; readonly harmed: number };
+
+type TrialOptions = {
+  readonly cases: readonly SharedCase[];
+  readonly agreeing: readonly SharedCase[];
+  readonly changed: Context["changed"];
+  readonly jobs: number;
+  readonly signal?: AbortSignal;
+};
+
+/** A copy of the twin with drivers of its own. */
+type Bench = { readonly scratch: Scratch; readonly side: OpenPort["twins"][number]; readonly prober: Prober };
+
+/** Runs the cases of a family on changed copies of the twin. Close it when done. */
+class Trial {
+  private constructor(
+    private readonly port: OpenPort,
+    private readonly benches: readonly [Bench, ...Bench[]],
+    private readonly options: TrialOptions,
+    private readonly originals: ReadonlyMap<string, PoolAnswer>,
+  ) {}
+
+  static async open(open: OpenPort, twin: OpenPort["twins"][number], options: TrialOptions): Promise<Trial> {
+    const bench = async (): Promise<Bench> => {
+      const scratch = await Scratch.make(twin.folder);
+      for (const [full, { after }] of options.changed)
+        if (full.startsWith(twin.folder + path.sep))
+          writeFileSync(path.join(scratch.folder, path.relative(twin.folder, full)), after);
+      const side = { ...twin, folder: scratch.folder };
+      // What was built from the person's sources need not be built again for calls.
+      const { prepare: _prepare, ...plain } = side;
+      return { scratch, side: plain, prober: new Prober(open, plain, options.signal) };
+    };
+    const benches: [Bench, ...Bench[]] = [await bench()];
+    while (benches.length < options.jobs) benches.push(await bench());
+    const items = [...options.cases, ...options.agreeing];
+    const answers = await benches[0].prober.askOriginal(items);
+    const originals = new Map<string, PoolAnswer>();
+    for (const [index, item] of items.entries()) {
+      const answer = answers[index];
+      if (answer) originals.set(item.id, answer);
+    }
+    return new Trial(open, benches, options, originals);
+  }
+
+  /** Cases of the family. */
+  get count(): number {
+    return this.options.cases.length;
+  }
+
+  /** The lines that the family's cases run, those that agreeing cases run less come first. */
+  async places(): Promise<MendPlace[]> {
+    const { cases, agreeing } = this.options;
+    const traced = [...cases.slice(0, MAX_TRACED), ...agreeing.slice(0, MAX_TRACED * 3)];
+    const prober = new Prober(this.port, this.benches[0].side, this.options.signal, true);
+    const lines = await prober.linesOfTwin(traced).finally(() => prober.close());
+    const files = new Set(lines.flatMap((own) => Object.keys(own ?? {})));
+    const places = [...files].flatMap((file) => {
+      const runs = traced.map(
+        (_item, index): Ran => ({
+          lines: new Set(lines[index]?.[file] ?? []),
+          isDiffering: index < Math.min(cases.length, MAX_TRACED),
+        }),
+      );
+      return [...scoreLines(runs)].map(([line, score]) => ({ file, line, score }));
+    });
+    return places.sort((left, right) => right.score - left.score);
+  }
+
+  /** The first change that mends all cases and harms none, in the order of the changes. */
+  async search(edits: readonly FileEdit[], isOver: () => boolean): Promise<{ best: Best | null; tried: number }> {
+    let next = 0;
+    let tried = 0;
+    let best: { readonly at: number; readonly found: Best } | null = null;
+    const work = async (bench: Bench) => {
+      for (;;) {
+        const at = next++;
+        const edit = edits[at];
+        if (!edit || isOver() || (best && best.at < at)) return;
+        tried++;
+        const found = await this.attempt(bench, edit);
+        if (found && (!best || at < best.at)) best = { at, found };
+      }
+    };
+    await Promise.all(this.benches.map(work));
+    return { best: (best as { readonly found: Best } | null)?.found ?? null, tried }; // set in the closures above
+  }
+
+  private async attempt({ scratch, prober }: Bench, { file, before, edit, rank }: FileEdit): Promise<Best | null> {
+    const full = path.join(scratch.folder, file);
+    writeFileSync(full, applyEdit(before, edit));
+    await prober.reloadTwin([file]);
+    try {
+      const { cases, agreeing } = this.options;
+      const count = async (items: readonly SharedCase[]) => {
+        const judged = await prober.probeTwin(
+          items,
+          items.map((item) => this.originals.get(item.id) as PoolAnswer),
+        ); // asked for all of them
+        return judged.filter(({ verdict }) => isAgreement(verdict.outcome)).length;
+      };
+      // Most changes fail at the smallest case.
+      if ((await count(cases.slice(0, 1))) === 0) return null;
+      if ((await count(cases.slice(1))) < cases.length - 1) return null;
+      const harmed = agreeing.length - (await count(agreeing));
+      return harmed === 0 ? { file, before, edit, rank, mended: cases.length, harmed } : null;
+    } finally {
+      writeFileSync(full, before);
+    }
+  }
+
+  async close(): Promise<void> {
+    for (const { prober, scratch } of this.benches) {
+      prober.close();
+      await scratch.remove();
+    }
+  }
+}
+
+async function writeChanges(
+  open: OpenPort,
+  changed: ReadonlyMap<string, { readonly folder: string; readonly before: string; readonly after: string }>,
+  families: readonly FamilyMend[],
+  data: string,
+): Promise<string | null> {
+  const folders = new Set([...changed.values()].map(({ folder }) => folder));
+  let last: string | null = null;
+  for (const folder of folders) {
+    const own = [...changed].filter(([, change]) => change.folder === folder);
+    const relative = (full: string) => path.relative(folder, full).split(path.sep).join("/");
+    const mended = families.filter(({ best }) => best !== null && own.some(([full]) => relative(full) === best.file));
+    const what = `mends of ${mended.map(({ module, call }) => `${module}.${call}`).join(", ")}`;
+    const { id } = Snapshots.open(data, open.file).change(
+      folder,
+      what,
+      own.map(([full, { after }]) => ({ file: relative(full), content: Buffer.from(after) })),
+      new Map(own.map(([full, { before }]) => [relative(full), Buffer.from(before)])),
+    );
+    for (const { module, call, best } of mended)
+      await addEntry(open.folder, {
+        kind: "applied",
+        text: `Mend: ${best?.what}, ${best?.file}:${best?.line}; snapshot ${id}`,
+        ...(module === null ? {} : { module, section: call }),
+        by: "side-twin",
+      });
+    last = id;
+  }
+  return last;
+}
