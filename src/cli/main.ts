@@ -15,6 +15,7 @@ import { shrinkCommand } from "@/cli/shrink";
 import { snapshotsCommand, undoCommand } from "@/cli/snapshots";
 import { surveyCommand } from "@/cli/survey";
 import { testsCommand } from "@/cli/tests";
+import { traceCommand } from "@/cli/trace";
 import { formatError, toErrorRecord } from "@/core/errors";
 import { EXIT_STATUS } from "@/service/port/exit-status";
 import { readVersion } from "@/service/port/version";
@@ -49,6 +50,7 @@ async function main(argv: readonly string[]): Promise<void> {
     recordCommand(),
     generateCommand(),
     mendCommand(),
+    traceCommand(),
   ])
     program.addCommand(command.exitOverride());
   await program.parseAsync([...argv]);

@@ -15,6 +15,8 @@ export type Read = SideResult & {
   readonly lines?: Lines;
   /** The driver's number of that set; it sends the lines themselves only the first time. */
   readonly path?: number;
+  /** The calls that were noted, where the driver observes some files (drivers/node/trace-calls.mjs). */
+  readonly trace?: Json;
   /** For the `lines` operation: the executable lines of a file, and those that loading it runs. */
   readonly executable?: { readonly lines: readonly number[]; readonly load: readonly number[] };
 };
@@ -32,6 +34,10 @@ class LateRead implements Read {
     readonly ms: number,
     readonly path: number | undefined,
   ) {}
+
+  get trace(): Json {
+    return (JSON.parse(`{${this.text}`) as Reply).trace ?? null; // a reply of the driver
+  }
 
   get result(): SideResult["result"] {
     this.parsed ??= parseLate(this.text);
@@ -127,7 +133,8 @@ export function readReply(reply: Reply): Read {
     };
   }
   const answer = readAnswer(reply);
-  if (answer) return { result: answer, ms, ...lines };
+  const trace = reply.trace === undefined ? {} : { trace: reply.trace };
+  if (answer) return { result: answer, ms, ...lines, ...trace };
   const what =
     typeof reply.error === "string"
       ? `the driver says: ${reply.error}`

@@ -55,6 +55,8 @@ export type Driver = {
   readonly recording: {
     /** What the recorder is told, beside the folder `out` that it writes to. `files` are relative to `root`. */
     readonly settings: (root: string, files: readonly string[]) => Promise<Readonly<Record<string, unknown>>>;
+    /** File → its text with probes; null where probes are put in when the file is loaded. */
+    readonly sources: (root: string, files: readonly string[]) => Promise<Readonly<Record<string, string>> | null>;
     /** The command and environment that record; `settings` is the file with the settings. */
     readonly start: (command: readonly string[], at: RecordPlaces) => TracedCommand;
   } | null;

@@ -35,6 +35,8 @@ export type SideTerms = {
   readonly fresh: boolean;
   /** Whether each answer reports the lines it ran. */
   readonly lines: boolean;
+  /** What the drivers are told of the files whose calls they observe. */
+  readonly observe?: unknown;
   readonly onVersion: (version: string, program: string) => void;
 };
 
@@ -253,10 +255,11 @@ export class SideAnswers {
   }
 
   private async start(): Promise<Pool> {
-    const { open, side, jobs, signal, lines } = this.terms;
+    const { open, side, jobs, signal, lines, observe } = this.terms;
     const pool = await startPool(open, side, {
       jobs,
       lines,
+      ...(observe === undefined ? {} : { observe }),
       ...(signal ? { signal } : {}),
       onVersion: (version, program) => {
         for (const kept of this.opened) kept.setVersion(`${version}\0${program}`);

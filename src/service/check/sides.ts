@@ -38,6 +38,8 @@ export async function startPool(
     env?: Record<string, string>;
     /** Whether each answer reports the lines it ran, if the driver can. */
     lines?: boolean;
+    /** What the drivers are told of the files whose calls they observe. */
+    observe?: unknown;
     onVersion?: (version: string, program: string) => void;
   },
 ): Promise<Pool> {
@@ -63,6 +65,7 @@ export async function startPool(
       path: side.call?.path ?? ["."],
       outputKb: limits.outputKb,
       ...(options.lines ? { lines: true } : {}),
+      ...(options.observe === undefined ? {} : { observe: options.observe }),
     },
     limits,
     jobs: options.jobs,

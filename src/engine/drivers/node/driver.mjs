@@ -43,6 +43,8 @@ const state = {
   isAlone: false,
   /** The request that runs shares its state with others. */
   isKept: false,
+  /** Notes the calls into observed files, where that is asked for. */
+  tracer: null,
   /** The process ends after this reply. */
   isLast: false,
 };
@@ -99,17 +101,26 @@ function strayError(error) {
 
 const ended = ({ code }) => ({ why: "ended", what: `it ended the process: exit(${code})` });
 
+function greet(request) {
+  state.root = fs.realpathSync(request.root ?? state.root);
+  state.home = request.scratch ?? state.root;
+  realChdir(state.home);
+  if (request.scratch || process.env.TMPDIR) state.guard = createGuard(state.root, request.scratch);
+  state.outputLimit = (request.outputKb ?? 8192) * 1024;
+  state.loader = createLoader(state.root, false, loading, request.observe);
+  if (request.secret !== undefined) state.seal = createSeal(request.secret);
+  state.builtIns = createBuiltInWatch();
+  return { bridge: 1, language: "javascript", version: process.versions.node };
+}
+
 const operations = {
   hello(request) {
-    state.root = fs.realpathSync(request.root ?? state.root);
-    state.home = request.scratch ?? state.root;
-    realChdir(state.home);
-    if (request.scratch || process.env.TMPDIR) state.guard = createGuard(state.root, request.scratch);
-    state.outputLimit = (request.outputKb ?? 8192) * 1024;
-    state.loader = createLoader(state.root, false, loading);
-    if (request.secret !== undefined) state.seal = createSeal(request.secret);
-    state.builtIns = createBuiltInWatch();
-    return { bridge: 1, language: "javascript", version: process.versions.node };
+    if (!request.observe) return greet(request);
+    return import("./trace-calls.mjs").then(({ createTracer }) => {
+      state.tracer = createTracer();
+      Object.defineProperty(process, "__sideTwin", { value: state.tracer.probesOf, enumerable: true });
+      return greet(request);
+    });
   },
   load(request) {
     const world = state.loader.newWorld(filesOf(request));
@@ -546,7 +557,8 @@ function answer(request) {
     const told = outside
       ? { broken: { why: "outside-folder", what: `it wrote outside its folder: ${outside}` } }
       : reply;
-    return request.op === "call" || request.op === "steps" ? withPrinted(told) : told;
+    if (request.op !== "call" && request.op !== "steps") return told;
+    return state.tracer ? { ...withPrinted(told), trace: state.tracer.take() } : withPrinted(told);
   };
   state.guard?.start();
   state.isAlone = request.alone === true;

@@ -37,9 +37,9 @@ let esbuild;
 
 /**
  * With `withMaps`, compiled files keep their code and source map for line coverage. `loading` is called before and
- * after modules run for a case.
+ * after modules run for a case. `observed`: file, relative to the root → the text that stands for it, with probes.
  */
-export function createLoader(root, withMaps, loading) {
+export function createLoader(root, withMaps, loading, observed = {}) {
   const compiled = new Map();
   const resolved = new Map();
   // Requested file name → its real path, resolved once.
@@ -51,7 +51,7 @@ export function createLoader(root, withMaps, loading) {
   function compile(file) {
     const known = compiled.get(file);
     if (known) return known;
-    const source = fs.readFileSync(file, "utf8");
+    const source = observed[path.relative(root, file)] ?? fs.readFileSync(file, "utf8");
     const made =
       path.extname(file) === ".json"
         ? { json: source }

@@ -32,6 +32,10 @@ export const node: Driver = {
   },
   recording: {
     settings: async (root, files) => ({ files: await probeFiles(root, files) }),
+    sources: async (root, files) => {
+      const probed = Object.entries(await probeFiles(root, files));
+      return Object.fromEntries(probed.map(([full, { after }]) => [path.relative(root, full), after]));
+    },
     start: (command, { home, settings }) => ({
       command,
       environment: {

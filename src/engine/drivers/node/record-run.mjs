@@ -11,6 +11,7 @@ import path from "node:path";
 import process from "node:process";
 import { threadId } from "node:worker_threads";
 import { encode, isThenable, iterators } from "./notation.mjs";
+import { createTracer } from "./trace-calls.mjs";
 
 const MAX_TEXT = 32_768;
 const MAX_KEPT = 300;
@@ -251,12 +252,13 @@ function shapeOf(value) {
 }
 
 /** Asked by each recorded file once for its probes. A function, as test runners copy only these into their own globals. */
-const probesOf = (file, list) => {
+const recorded = (file, list) => {
   const own = list.map((facts) => new Section(file, facts));
   sections.push(...own);
   return { enter: (index, args, target) => own[index].enter(args, target) };
 };
-Object.defineProperty(process, "__sideTwin", { value: probesOf, enumerable: true });
+const tracer = settings.trace ? createTracer() : null;
+Object.defineProperty(process, "__sideTwin", { value: tracer ? tracer.probesOf : recorded, enumerable: true });
 
 /** Runners end their processes as they like: counts are written in between too, those since the last time. */
 function writeCounts() {
@@ -272,7 +274,10 @@ function writeCounts() {
   for (const why of Object.keys(lost)) delete lost[why];
   counted = now();
 }
-process.on("exit", writeCounts);
+process.on("exit", () => {
+  if (tracer) for (const event of tracer.take()) write(event);
+  else writeCounts();
+});
 
 const files = new Map(Object.entries(settings.files));
 /** What reads a recorded file as it is on disk gets it with its probes: the module loader, and the runners that compile. */

@@ -67,6 +67,9 @@ class Loader:
         self.guard = guard
         self.probes = probes
         self.codes = {}
+        # Notes the calls into the observed files, where that is asked for.
+        self.tracer = None
+        self.observed = frozenset()
         self.own = {}
         self.watch = None
         self.can_print = not hasattr(sys, "stdlib_module_names")
@@ -104,6 +107,10 @@ class Loader:
         self.can_print = self.can_print or can_print(code)
 
     def compile(self, source, origin):
+        if self.tracer is not None and self.own_file(origin) in self.observed:
+            traced = self.tracer.code_of(source, origin, self.own_file(origin))
+            if traced is not None:
+                return traced
         code = compile(source, origin, "exec", dont_inherit=True)
         if self.probes is None:
             return code

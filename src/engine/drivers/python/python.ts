@@ -37,6 +37,7 @@ export const python: Driver = {
   },
   recording: {
     settings: async (root, files) => ({ root, files }),
+    sources: async () => null,
     start: (command, { home, settings }) => {
       const [program = "", first = "-", ...rest] = command;
       // The import of a module is met by a hook; a script is compiled by the interpreter itself.

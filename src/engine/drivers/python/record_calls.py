@@ -24,12 +24,8 @@ import notation
 import program
 
 
-
-def refuse(_iterator):
-    raise TypeError("an iterator of the program would be used up")
-
-
-notation.read_iterator = refuse
+# This is a copy of the module that nobody else uses: an iterator of the program would be used up by reading it.
+notation.read_iterator = None
 
 MAX_TEXT = 32_768
 MAX_KEPT = 300
@@ -49,6 +45,19 @@ ENTER = "\0side-twin enter %d\0"
 TOKEN = "__side_twin_call"
 # These would see the probe's variable.
 LOOKING = {"locals", "vars", "eval", "exec", "dir"}
+
+
+def probed_code(recorder, text, path, file):
+    """A source's code with a probe in each function, which `recorder.probe` makes; None where it has to run as it is."""
+    try:
+        tree = ast.parse(text, path)
+        stand_ins = Instrument(recorder, file).module(tree)
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")  # about calling the text that stands for a probe
+            code = compile(ast.fix_missing_locations(tree), path, "exec", dont_inherit=True)
+    except (SyntaxError, ValueError, RecursionError, MemoryError):
+        return None
+    return program.put_in(code, {**stand_ins, BASE: BaseException})
 
 
 class Recorder:
@@ -77,17 +86,12 @@ class Recorder:
         if file not in self.files:
             return None
         with open(full, "rb") as source:
-            text = source.read()
-        try:
-            tree = ast.parse(text, path)
-            stand_ins = Instrument(self, file).module(tree)
-            with warnings.catch_warnings():
-                warnings.simplefilter("ignore")  # about calling the text that stands for a probe
-                code = compile(ast.fix_missing_locations(tree), path, "exec", dont_inherit=True)
-        except (SyntaxError, ValueError, RecursionError, MemoryError):
-            # It runs, or fails, as it is.
-            return None
-        return program.put_in(code, {**stand_ins, BASE: BaseException})
+            return probed_code(self, source.read(), path, file)
+
+    def probe(self, *facts):
+        section = Section(self, *facts)
+        self.sections.append(section)
+        return section.enter
 
     def lose(self, why, count=1):
         self.lost[why] = self.lost.get(why, 0) + count
@@ -423,20 +427,19 @@ class Instrument:
         if kind in ("method", "get") and generates:
             return
         skip = 0 if owner is None or kind_is_static(node) else 1
-        section = Section(self.recorder, self.file, name, kind, owner, defaults_of(node.args, skip), generates)
-        self.recorder.sections.append(section)
-        stand_in = ENTER % len(self.recorder.sections)
-        self.stand_ins[stand_in] = section.enter
+        enter = self.recorder.probe(self.file, name, kind, owner, defaults_of(node.args, skip), generates)
+        stand_in = ENTER % len(self.stand_ins)
+        self.stand_ins[stand_in] = enter
         for item in own:
             if isinstance(item, ast.Return) and not generates:
                 item.value = ended(item.value or ast.Constant(value=None))
         body = node.body
         first = 1 if is_docstring(body[0]) else 0
         where = body[first] if first < len(body) else body[-1]
-        enter = ast.Assign(
+        first_line = ast.Assign(
             targets=[ast.Name(id=TOKEN, ctx=ast.Store())], value=entry(stand_in, node.args, kind, owner, skip), type_comment=None
         )
-        made = [at(enter, where)]
+        made = [at(first_line, where)]
         rest = body[first:] or [at(ast.Pass(), where)]
         if generates:
             made += rest
