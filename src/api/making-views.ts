@@ -2,6 +2,7 @@
 
 import type { PortCard } from "@/api/views";
 import type { ErrorRecord } from "@/core/errors";
+import type { SharedCase } from "@/core/formats/case-line";
 import type { JournalEntry, JournalProblem } from "@/core/journal/journal";
 import type { PlacedDiagnostic, RungState } from "@/core/ladder/ladder";
 import type { Leftover } from "@/core/phrasebook/leftovers";
@@ -83,4 +84,37 @@ export type LadderView = {
   /** Diagnostics that were there the time before, and those that are new. */
   readonly gone: number;
   readonly fresh: number;
+};
+
+/** The end of recording or generating cases. */
+export type ExploreView = {
+  readonly seen: number;
+  readonly kept: number;
+  readonly leftOut: readonly { readonly why: string; readonly count: number }[];
+  readonly lines: { readonly before: number; readonly after: number; readonly of: number };
+  readonly seconds: number;
+  /** The new cases, as they are in their file. */
+  readonly cases: readonly SharedCase[];
+  /** How a recorded program ended, and the end of what it printed. */
+  readonly program: { readonly end: string; readonly printed: string } | null;
+};
+
+/** What trying mends for a case's family came to. */
+export type MendView = {
+  readonly tried: number;
+  readonly seconds: number;
+  /** Where the fault most likely is, best first. */
+  readonly places: readonly { readonly file: string; readonly line: number; readonly score: number }[];
+  /** Why nothing was tried. */
+  readonly why: string | null;
+  readonly best: {
+    readonly diff: string;
+    readonly file: string;
+    readonly line: number;
+    readonly what: string;
+    readonly mended: number;
+    readonly of: number;
+    /** Under this name it can be taken. */
+    readonly token: string;
+  } | null;
 };

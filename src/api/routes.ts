@@ -3,8 +3,10 @@ import { z } from "zod";
 import type { EffectView, FoundView, RevisionsView } from "@/api/bring-in-views";
 import type {
   AppliedView,
+  ExploreView,
   JournalView,
   LadderView,
+  MendView,
   PhrasebookView,
   ProposalView,
   SnapshotView,
@@ -167,6 +169,29 @@ const MAKING = {
   diagnose: answers<LadderView>()("POST", "ports/:id/ladder", z.strictObject({ twin: z.string() })),
 };
 
+const EXPLORING = {
+  record: answers<ExploreView>()(
+    "POST",
+    "ports/:id/make/record",
+    z.strictObject({ command: z.string().max(4000), modules: z.array(z.string()).default([]) }),
+  ),
+  generate: answers<ExploreView>()(
+    "POST",
+    "ports/:id/make/generate",
+    z.strictObject({
+      modules: z.array(z.string()).default([]),
+      seconds: z.number().int().min(1).max(3600),
+      seed: z.number().int().nonnegative(),
+      twins: z.boolean().default(false),
+    }),
+  ),
+  /** Ends the search; what was found is kept. */
+  finishMaking: answers<Done>()("DELETE", "ports/:id/make/generate", NOTHING),
+  dropCases: answers<Done>()("POST", "ports/:id/cases/drop", z.strictObject({ ids: z.array(z.string()).min(1) })),
+  mend: answers<MendView>()("POST", "ports/:id/mend", ofCase),
+  takeMend: answers<SnapshotView>()("PUT", "ports/:id/mend", z.strictObject({ token: z.string() })),
+};
+
 const BRING_IN = {
   ports: answers<PortListing[]>()("GET", "ports", NOTHING),
   addPort: answers<{ id: string }>()("POST", "ports", z.strictObject({ folder: z.string().min(1) })),
@@ -188,7 +213,7 @@ const BRING_IN = {
 };
 
 /** All routes that answer JSON. */
-export const ROUTES = { ...PORT, ...CASES, ...MAKING, ...BRING_IN };
+export const ROUTES = { ...PORT, ...CASES, ...MAKING, ...EXPLORING, ...BRING_IN };
 
 /**
  * Paths of what is not JSON: a picture, a download, a stream, an upload. Their handlers read the queries themselves.

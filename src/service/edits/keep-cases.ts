@@ -3,8 +3,9 @@ import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import { parseCaseLines, type SharedCase } from "@/core/formats/case-line";
 import { matchesFile } from "@/core/values/file-pattern";
+import { readText } from "@/engine/files/text";
 import { editFile } from "@/engine/files/write";
-import type { OpenPort } from "@/service/port/open-port";
+import { caseFiles, type OpenPort } from "@/service/port/open-port";
 
 /** How a file is named after where its cases come from. */
 type Origin = "hand" | "recorded" | "generated" | "minimised" | "imported";
@@ -92,6 +93,40 @@ function refuseUnknown(open: OpenPort, items: readonly SharedCase[]): void {
     where: { key: "module" },
     next: "Name a module of the port; nothing was added.",
   });
+}
+
+/**
+ * Takes cases out of the port's files, whole lines; the rest stays to the byte. Returns their lines, for putting them back. Throws
+ * SideTwinError `not-found` for an id that no file has; then nothing is changed.
+ */
+export async function dropCases(
+  open: OpenPort,
+  ids: readonly string[],
+): Promise<{ readonly lines: readonly string[] }> {
+  const left = new Set(ids);
+  const found: { readonly file: string; readonly own: ReadonlySet<string> }[] = [];
+  for (const file of await caseFiles(open)) {
+    const text = await readText(path.join(open.folder, file));
+    const own = new Set(parseCaseLines(text, file).flatMap(({ id }) => (left.has(id) ? [id] : [])));
+    for (const id of own) left.delete(id);
+    if (own.size > 0) found.push({ file, own });
+  }
+  const [missing] = left;
+  if (missing !== undefined)
+    throw new SideTwinError({ code: "not-found", what: `There is no case "${missing}"`, next: "Reload the list." });
+  const lines: string[] = [];
+  for (const { file, own } of found) {
+    await editFile(path.join(open.folder, file), (before) => {
+      const kept: string[] = [];
+      for (const line of (before ?? "").split(/(?<=\n)/)) {
+        const [item] = line.trim() === "" ? [] : parseCaseLines(line, file);
+        if (item && own.has(item.id)) lines.push(line.trimEnd());
+        else kept.push(line);
+      }
+      return kept.join("");
+    });
+  }
+  return { lines };
 }
 
 /** A file that somebody named; it must be one that the port reads. */

@@ -57,6 +57,8 @@ export type GenerateOptions = {
   /** Keeps inputs on which a twin differs, too. */
   readonly twins?: boolean | undefined;
   readonly signal?: AbortSignal | undefined;
+  /** Ends the search; what was found is kept. */
+  readonly finish?: AbortSignal | undefined;
   readonly onStep?: (words: string) => void;
 };
 
@@ -70,7 +72,7 @@ export async function generateCases(file: string, options: GenerateOptions = {})
   const seconds = options.seconds ?? DEFAULT_SECONDS;
   const over = (share: number) => {
     const until = performance.now() + seconds * share * 1000;
-    return () => performance.now() > until || (options.signal?.aborted ?? false);
+    return () => performance.now() > until || options.signal?.aborted === true || options.finish?.aborted === true;
   };
   const isOver = over(1 - SHRINK_SHARE);
   const original = await Original.open(open, modules, { signal: options.signal, timeMs: TIME_MS });

@@ -34,6 +34,8 @@ export type MendOptions = {
   readonly twin?: string | undefined;
   /** Id of a family of the report. */
   readonly family?: string | undefined;
+  /** Only families with this case. */
+  readonly caseId?: string | undefined;
   readonly seconds?: number | undefined;
   readonly jobs?: number | undefined;
   /** Writes the mends that were found, with a snapshot. */
@@ -70,7 +72,20 @@ export type FamilyMend = {
   } | null;
 };
 
-export type MendEnd = { readonly families: readonly FamilyMend[]; readonly snapshot: string | null };
+export type MendEnd = {
+  readonly families: readonly FamilyMend[];
+  /** The texts of each mend, in the order of the families; null where there is none. */
+  readonly changes: readonly (MendChange | null)[];
+  readonly snapshot: string | null;
+};
+
+/** A file of a twin before and after a mend. */
+export type MendChange = {
+  readonly full: string;
+  readonly folder: string;
+  readonly before: string;
+  readonly after: string;
+};
 
 /** Checks, then tries. Throws SideTwinError where nothing can be checked, or for a family that is not there. */
 export async function mendPort(file: string, options: MendOptions): Promise<MendEnd> {
@@ -83,7 +98,11 @@ export async function mendPort(file: string, options: MendOptions): Promise<Mend
     answersFolder: answersFolderIn(options.data),
     ...(options.signal ? { signal: options.signal } : {}),
   });
-  const wanted = report.families.filter(({ id }) => options.family === undefined || id === options.family);
+  const wanted = report.families.filter(
+    ({ id, cases }) =>
+      (options.family === undefined || id === options.family) &&
+      (options.caseId === undefined || cases.includes(options.caseId)),
+  );
   if (wanted.length === 0 && options.family !== undefined)
     throw new SideTwinError({
       code: "not-found",
@@ -92,6 +111,7 @@ export async function mendPort(file: string, options: MendOptions): Promise<Mend
     });
   const until = performance.now() + (options.seconds ?? DEFAULT_SECONDS) * 1000;
   const families: FamilyMend[] = [];
+  const changes: (MendChange | null)[] = [];
   const changed = new Map<string, { folder: string; before: string; after: string }>();
   for (const [index, family] of wanted.entries()) {
     // Each family has its share of what is left; an early mend leaves more to the others.
@@ -99,12 +119,14 @@ export async function mendPort(file: string, options: MendOptions): Promise<Mend
     options.onStep?.(`${family.id}: ${family.sentence}`);
     const found = await mendFamily(open, all, { report, family, changed, options, until: share });
     families.push(found.mend);
+    changes.push(found.change);
     if (options.write && found.change) {
       const { full, folder, before, after } = found.change;
       changed.set(full, { folder, before: changed.get(full)?.before ?? before, after });
     }
   }
-  return { families, snapshot: options.write ? await writeChanges(open, changed, families, options.data) : null };
+  const snapshot = options.write ? await writeChanges(open, changed, families, options.data) : null;
+  return { families, changes, snapshot };
 }
 
 type Family = Report["families"][number];
@@ -118,15 +140,7 @@ type Context = {
   readonly until: number;
 };
 
-type Found = {
-  readonly mend: FamilyMend;
-  readonly change: {
-    readonly full: string;
-    readonly folder: string;
-    readonly before: string;
-    readonly after: string;
-  } | null;
-};
+type Found = { readonly mend: FamilyMend; readonly change: MendChange | null };
 
 async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: Context): Promise<Found> {
   const { report, family, options } = context;
@@ -404,6 +418,16 @@ class Trial {
       await scratch.remove();
     }
   }
+}
+
+/** Writes one mend with a snapshot. Throws SideTwinError where the file changed since. Returns the snapshot's id. */
+export async function takeMend(
+  open: OpenPort,
+  family: FamilyMend,
+  change: MendChange,
+  data: string,
+): Promise<string | null> {
+  return writeChanges(open, new Map([[change.full, change]]), [family], data);
 }
 
 async function writeChanges(

@@ -37,6 +37,7 @@ import type { ReadSource } from "@/service/reading/source-reader";
 import { FactsCache, type FolderSurvey } from "@/service/reading/survey-folder";
 import { OpenPorts } from "@/service/server/open-ports";
 import { PortEditor } from "@/service/server/port-editor";
+import { PortExploring } from "@/service/server/port-exploring";
 import { PortMaking } from "@/service/server/port-making";
 import { PortNews } from "@/service/server/port-news";
 import { PortRuns } from "@/service/server/port-runs";
@@ -64,6 +65,7 @@ export class Workbench {
   readonly runs: PortRuns;
   readonly edit: PortEditor;
   readonly making: PortMaking;
+  readonly exploring: PortExploring;
   private readonly shrinking = new Map<string, AbortController>();
 
   private constructor(
@@ -80,6 +82,7 @@ export class Workbench {
     this.runs = new PortRuns(this.ports, this.news);
     this.edit = new PortEditor(this.ports, this.runs, this.news);
     this.making = new PortMaking(this.ports, this.news, store.folder);
+    this.exploring = new PortExploring(this.ports, this.news, store.folder);
   }
 
   /** Opens the data folder. Throws SideTwinError `folder-in-use`. */

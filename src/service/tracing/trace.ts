@@ -236,7 +236,8 @@ async function innerOf(
   const prober = new Prober(open, twin, of.signal);
   try {
     const { verdict } = await prober.probe(item);
-    if (verdict.outcome !== "differ") return { ...found, why: `${why}; state outside its arguments is at work` };
+    if (verdict.outcome !== "differ")
+      return call.twin ? { ...found, why: `${why}; state outside its arguments is at work` } : found;
     const { kwargs, ...rest } = item;
     return {
       ...found,

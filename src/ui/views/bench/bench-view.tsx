@@ -160,6 +160,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
     { key: "[", does: "module before", run: () => neighbour(-1) },
     { key: "s", does: "shrink the input of the case" },
     { key: "a", does: "agree to what the case shows" },
+    { key: "m", does: "try mends for the case" },
     { key: "r", does: "copy a reproducer of the case" },
     { key: "u", does: "up to the Order", run: () => router.push(`/port/${id}/order`) },
   ];

@@ -13,6 +13,7 @@ import { formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { Mark } from "@/ui/marks/mark";
 import type { Key } from "@/ui/state/use-keys";
+import { useMaking } from "@/ui/state/use-making";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
 import { AddCase } from "@/ui/views/cases/add-case";
@@ -20,11 +21,13 @@ import { AllowanceList, AllowancePage } from "@/ui/views/cases/allowances";
 import styles from "@/ui/views/cases/cases.module.css";
 import { Exchange } from "@/ui/views/cases/exchange";
 import { FamilyPage } from "@/ui/views/cases/family-page";
+import { MadeCases } from "@/ui/views/cases/made-cases";
+import { MakeCases } from "@/ui/views/cases/make-cases";
 import { Answers } from "@/ui/views/reader/answers";
 import { Finding } from "@/ui/views/reader/finding";
 import { Input } from "@/ui/views/reader/input";
 
-type Tab = "families" | "all" | "allowances";
+type Tab = "families" | "all" | "allowances" | "make";
 
 /** The shared cases of the port: families of those that differ first, then all of them. */
 export function CasesView({ id, twin }: { id: string; twin: string | null }) {
@@ -47,7 +50,9 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
   const detail = useView(ROUTES.case, chosen === null ? null : { case: chosen, twin }, id);
   const shown = detail.data?.id === chosen ? detail.data : null;
   const field = useRef<HTMLInputElement>(null);
+  const making = useMaking(id, reload);
   const move = (step: number) => {
+    if (tab === "make") return;
     if (tab === "families") {
       setFamilyAt((before) => clamp(before + step, families.length));
       setShownCase(null);
@@ -74,11 +79,13 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
     { key: "1", does: "families", run: () => setTab("families") },
     { key: "2", does: "all cases", run: () => setTab("all") },
     { key: "3", does: "allowances", run: () => setTab("allowances") },
+    { key: "4", does: "make cases", run: () => setTab("make") },
     { key: "n", does: "add a case", run: () => setAdding(data !== null) },
     { key: "f", does: "filter", run: () => field.current?.focus() },
     { key: "g", does: "go to both sections on the Bench", run: goTo },
     { key: "s", does: "shrink the input of the case" },
     { key: "a", does: "agree to what the case shows" },
+    { key: "m", does: "try mends for the case" },
     { key: "r", does: "copy a reproducer of the case" },
     { key: "t", does: "tighten the allowance as proposed" },
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
@@ -112,9 +119,10 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
                   onChoose={setTab}
                   words={`Allowances ${formatCount(data.allowances.length)}`}
                 />
+                <TabButton name="make" tab={tab} onChoose={setTab} words="Make" />
               </div>
             </div>
-            {tab !== "allowances" && (
+            {(tab === "families" || tab === "all") && (
               <div className={styles.filter}>
                 <InputBase
                   inputRef={field}
@@ -128,6 +136,7 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
             )}
             {tab === "families" && (
               <FamilyList
+                isFiltered={data.families.length > families.length}
                 families={families}
                 total={all}
                 chosen={family}
@@ -141,14 +150,18 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
             {tab === "all" && (
               <>
                 <Exchange port={id} twin={data.twin} words={words} onAdd={() => setAdding(true)} onImported={reload} />
-                <CaseList cases={cases} at={caseAt} onChoose={setCaseAt} />
+                <CaseList cases={cases} at={caseAt} onChoose={setCaseAt} isEmpty={all.length === 0} />
               </>
             )}
+            {tab === "make" && <MakeCases modules={data.modules} making={making} />}
             {tab === "allowances" && (
               <AllowanceList allowances={data.allowances} chosen={allowance} onChoose={setAllowanceAt} />
             )}
           </aside>
           <main className={styles.page} aria-label="What is chosen">
+            {tab === "make" && (
+              <MadeCases made={making.made} making={making} onCheck={() => events.start(twin ? { twin } : {})} />
+            )}
             {tab === "families" && family && (
               <FamilyPage
                 port={id}
@@ -167,7 +180,7 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
               <div className={styles.single}>
                 <Input key={shown.id} port={id} twin={data.twin} detail={shown} />
                 <Answers port={id} twin={data.twin} detail={shown} />
-                <Finding detail={shown} />
+                <Finding port={id} twin={data.twin} detail={shown} />
               </div>
             )}
           </main>
@@ -207,11 +220,19 @@ type FamilyListProps = {
   readonly chosen: FamilyView | undefined;
   readonly onChoose: (at: number) => void;
   readonly isChecked: boolean;
+  /** Whether the filter hides families. */
+  readonly isFiltered: boolean;
 };
 
 const SHOWN_MARKS = 24;
 
-function FamilyList({ families, total, chosen, onChoose, isChecked }: FamilyListProps) {
+function describeNone(cases: number, isChecked: boolean, isFiltered: boolean): string {
+  if (cases === 0) return "No cases yet. Press 4 to record or generate some, n to write one.";
+  if (isFiltered) return "No family matches the filter.";
+  return isChecked ? "No case differs." : "Not checked yet. Press c to check.";
+}
+
+function FamilyList({ families, total, chosen, onChoose, isChecked, isFiltered }: FamilyListProps) {
   const inSection = useMemo(() => {
     const counts = new Map<string, number>();
     for (const { module, section } of total) {
@@ -222,9 +243,7 @@ function FamilyList({ families, total, chosen, onChoose, isChecked }: FamilyList
   }, [total]);
   return (
     <ul className={styles.families}>
-      {families.length === 0 && (
-        <li className={styles.none}>{isChecked ? "No case differs." : "Not checked yet. Press c to check."}</li>
-      )}
+      {families.length === 0 && <li className={styles.none}>{describeNone(total.length, isChecked, isFiltered)}</li>}
       {families.map((family, index) => (
         <li key={family.id}>
           <button
@@ -258,10 +277,13 @@ function CaseList({
   cases,
   at,
   onChoose,
+  isEmpty,
 }: {
   cases: readonly CaseListing[];
   at: number;
   onChoose: (at: number) => void;
+  /** Whether there is no case at all. */
+  isEmpty: boolean;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const list = useVirtualizer({
@@ -275,7 +297,13 @@ function CaseList({
   }, [at, cases.length, list]);
   return (
     <div className={styles.cases} ref={box} role="listbox" aria-label={plural(cases.length, "case")} tabIndex={-1}>
-      {cases.length === 0 && <p className={styles.none}>No case matches the filter.</p>}
+      {cases.length === 0 && (
+        <p className={styles.none}>
+          {isEmpty
+            ? "No cases yet. Press 4 to record or generate some, n to write one."
+            : "No case matches the filter."}
+        </p>
+      )}
       <div style={{ height: list.getTotalSize(), position: "relative" }}>
         {list.getVirtualItems().map(({ index, start }) => {
           const item = cases[index];

@@ -6,6 +6,7 @@ import { Mark } from "@/ui/marks/mark";
 import styles from "@/ui/views/cases/cases.module.css";
 import { Answers } from "@/ui/views/reader/answers";
 import { Input } from "@/ui/views/reader/input";
+import { Mend } from "@/ui/views/reader/mend";
 import { Suspects } from "@/ui/views/reader/suspects";
 
 type Props = {
@@ -46,6 +47,16 @@ export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo 
       <div className={styles.causes}>
         <section aria-label="Suspects in order">
           <h2>Suspects</h2>
+          {detail && !("run" in detail.item) && (
+            <Mend
+              key={detail.id}
+              port={port}
+              twin={twin}
+              caseId={detail.id}
+              module={family.module}
+              isDiffering={detail.mark === "differ"}
+            />
+          )}
           <Suspects family={family} heading={false} />
         </section>
         <section aria-label="Its cases">

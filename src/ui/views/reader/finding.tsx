@@ -1,11 +1,12 @@
 import type { CaseView } from "@/api/views";
 import { plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
+import { Mend } from "@/ui/views/reader/mend";
 import styles from "@/ui/views/reader/reader.module.css";
 import { Suspects } from "@/ui/views/reader/suspects";
 
 /** The verdict on a case: its outcome, the family it belongs to, and the places that differ. */
-export function Finding({ detail }: { detail: CaseView }) {
+export function Finding({ port, twin, detail }: { port: string; twin: string; detail: CaseView }) {
   const open = detail.divergences.filter((divergence) => divergence.allowance === null);
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and must do so by keyboard
@@ -21,6 +22,16 @@ export function Finding({ detail }: { detail: CaseView }) {
         </p>
       )}
       {detail.lastOutput && <pre className={styles.output}>{detail.lastOutput}</pre>}
+      {!("run" in detail.item) && (
+        <Mend
+          key={detail.id}
+          port={port}
+          twin={twin}
+          caseId={detail.id}
+          module={detail.item.module ?? null}
+          isDiffering={detail.mark === "differ"}
+        />
+      )}
       {detail.families.map((family) => (
         <Suspects key={family.id} family={family} />
       ))}

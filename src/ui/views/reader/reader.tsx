@@ -23,7 +23,7 @@ export function Reader({ detail, error, port, twin, chosen }: Props) {
         <>
           <Input key={detail.id} port={port} twin={twin} detail={detail} />
           <Answers port={port} twin={twin} detail={detail} />
-          <Finding detail={detail} />
+          <Finding port={port} twin={twin} detail={detail} />
         </>
       )}
     </section>

@@ -1,0 +1,7 @@
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
+import { currentWorkbench } from "@/service/server/current";
+
+export const POST = handle(ROUTES.record, (wanted, { id, signal }) =>
+  currentWorkbench().exploring.record(id, wanted, signal),
+);
