@@ -46,10 +46,21 @@ function sameLock() {
 const CHROMIUM = ["/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"];
 
 /** Installs Debian's Chromium and Python where they are missing. Returns the names of those still missing. */
+/** Program, how it tells its version, and Debian's package of it. */
+const TOOLCHAINS = [
+  ["python3", "--version", "python3"],
+  ["javac", "-version", "openjdk-17-jdk-headless"],
+  ["go", "version", "golang-go"],
+  ["ruby", "--version", "ruby"],
+  ["php", "--version", "php-cli"],
+];
+
 export function installTestPrograms() {
   const missing = () => [
     ...(CHROMIUM.some((file) => fs.existsSync(file)) ? [] : ["chromium"]),
-    ...(spawnSync("python3", ["--version"]).status === 0 ? [] : ["python3"]),
+    ...TOOLCHAINS.flatMap(([program, flag, packageName]) =>
+      spawnSync(program, [flag]).status === 0 ? [] : [packageName],
+    ),
   ];
   const wanted = missing();
   if (wanted.length === 0) return [];

@@ -32,6 +32,8 @@ export function alignAnswers(
   twin: Answer | null,
   equality: Equality = DEFAULT_EQUALITY,
   kinds: KindsByPath = {},
+  /** What the call was given: an argument that neither side changed has no row. */
+  given: readonly Json[] = [],
 ): Aligned {
   const rows: AlignedRow[] = [];
   const tree = new Tree(rows, equality, kinds);
@@ -51,6 +53,8 @@ export function alignAnswers(
     tree.value(label, label, 0, resultOf(one), resultOf(other));
     tree.called(one?.called, other?.called);
     for (let index = 0; index < Math.max(one?.args.length ?? 0, other?.args.length ?? 0); index++) {
+      const before = JSON.stringify(given[index]);
+      if ([one, other].every((answer) => JSON.stringify(answer?.args[index]) === before)) continue;
       const arg = (list: readonly Json[] | undefined) =>
         list && index < list.length ? fromNotation(list[index] ?? null) : null;
       tree.value(`args.${index}`, `argument ${index + 1} after the call`, 0, arg(one?.args), arg(other?.args));

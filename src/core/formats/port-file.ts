@@ -21,6 +21,11 @@ const sideSchema = z.strictObject({
     .strictObject({
       runtime: command.optional(),
       path: z.array(z.string()).optional(),
+      /** The compiler of a compiled language, and its flags. */
+      compiler: command.optional(),
+      flags: z.array(z.string()).optional(),
+      /** Folders and archives with compiled classes that the sources need. */
+      classPath: z.array(z.string()).optional(),
     })
     .optional(),
   env: recordOf(z.string()).optional(),

@@ -25,6 +25,7 @@ describe.each(Object.entries(DRIVERS))("the driver of %s", (language, driver) =>
     expect(driver.runtime.get).toMatch(/^Install .+\.$/);
     const [found = ""] = await findRuntime(language);
     expect(await resolveProgram([driver.runtime.command])).toHaveLength(1);
+    if (!driver.runtime.locate) return;
     const located = await runToEnd([found, ...driver.runtime.locate], terms(temporaryFolder()));
     expect(existsSync(located.stdout.toString("utf8").trim())).toBe(true);
   });
@@ -36,21 +37,23 @@ describe.each(Object.entries(DRIVERS))("the driver of %s", (language, driver) =>
     expect(driver.flags(512).every((flag) => flag.startsWith("-"))).toBe(true);
   });
 
-  it("fixes the clock of a program, and tells the lines that it ran", async () => {
+  it.runIf(driver.tracing && driver.fix)("fixes the clock of a program, and tells the lines that it ran", async () => {
+    const { tracing, fix } = driver;
+    if (!tracing || !fix) return;
     const program = PROGRAMS[language];
     if (!program) throw new Error(`add a program of ${language} to this test`);
     const root = temporaryFolder({ [program.file]: program.text });
     const [out, cache] = [path.join(temporaryFolder(), "lines"), path.join(temporaryFolder(), "code")];
     const plain = [...(await findRuntime(language)), program.file];
-    expect(driver.tracing.canTrace(plain)).toBe(true);
-    const { command, environment } = driver.tracing.start(plain, { home: driversFolder(), out, cache, root });
-    const fixed = driver.fix(driversFolder(), { now: "2031-04-02T08:00:00Z", seed: undefined });
+    expect(tracing.canTrace(plain)).toBe(true);
+    const { command, environment } = tracing.start(plain, { home: driversFolder(), out, cache, root });
+    const fixed = fix(driversFolder(), { now: "2031-04-02T08:00:00Z", seed: undefined });
     const { stdout, end } = await runToEnd(command, terms(root, { ...environment, ...fixed }));
     expect([end, stdout.toString("utf8").trim()]).toEqual([{ kind: "exited", code: 0 }, "2031"]);
-    expect(await driver.tracing.read(out, root)).toEqual({ [program.file]: [1, 2] });
+    expect(await tracing.read(out, root)).toEqual({ [program.file]: [1, 2] });
     expect(existsSync(out)).toBe(false);
     // A program that was ended from outside wrote nothing down.
-    expect(await driver.tracing.read(path.join(root, "nowhere"), root)).toEqual({});
+    expect(await tracing.read(path.join(root, "nowhere"), root)).toEqual({});
   });
 });
 
@@ -72,9 +75,9 @@ it("the lines of a Python program are told again from what was kept, and anew wh
   const lines = async (...args: string[]) => {
     const out = path.join(temporaryFolder(), "lines");
     const plain = [...(await findRuntime("python")), "p.py", ...args];
-    const started = DRIVERS.python?.tracing.start(plain, { home: driversFolder(), out, cache, root });
+    const started = DRIVERS.python?.tracing?.start(plain, { home: driversFolder(), out, cache, root });
     await runToEnd(started?.command ?? [], terms(root));
-    return (await DRIVERS.python?.tracing.read(out, root))?.["p.py"];
+    return (await DRIVERS.python?.tracing?.read(out, root))?.["p.py"];
   };
   expect(await lines()).toEqual([1, 2, 4]);
   expect(await lines("x")).toEqual([1, 2, 3, 4]);

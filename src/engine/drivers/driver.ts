@@ -23,23 +23,29 @@ export type Driver = {
     readonly names: RegExp;
     /** The interpreter that runs Side Twin itself, where it is this one. */
     readonly self?: string;
-    /** Arguments with which a version manager's shim prints the path of the real interpreter. */
-    readonly locate: readonly string[];
+    /** Arguments with which a version manager's shim prints the path of the real interpreter; null where it cannot. */
+    readonly locate: readonly string[] | null;
     /** How to get it, in a sentence. */
     readonly get: string;
   };
   /** Arguments of the interpreter, given the memory limit in megabytes. */
   readonly flags: (memoryMb: number) => readonly string[];
-  /** How it reports the lines that ran: with each answer when `hello` asks for it, or counted from a start to an end. */
-  readonly lines: "each" | "counted";
+  /**
+   * How it reports the lines that ran: with each answer when `hello` asks for it, or counted from a start to an end; null
+   * where it cannot.
+   */
+  readonly lines: "each" | "counted" | null;
+  /** What a compiled language builds of a side's sources before they are called; null where they run as they are. */
+  readonly build: ((side: BuildSide) => Promise<Built>) | null;
   /** Set for all programs. */
   readonly environment: Readonly<Record<string, string>>;
   /** Set where the times of output lines are observed: a line in a buffer would have the time of the buffer. */
   readonly unbuffered: Readonly<Record<string, string>>;
   /** Set when the original runs again, so that what rests on hash order comes out otherwise. */
   readonly otherHashes: Readonly<Record<string, string>>;
-  /** Set to fix the clock and the random numbers of a whole program; `home` is the `drivers/` folder. */
-  readonly fix: (home: string, terms: FixedTerms) => Readonly<Record<string, string>>;
+  /** Set to fix the clock and the random numbers of a whole program; `home` is the `drivers/` folder. Null: they cannot be. */
+  readonly fix: ((home: string, terms: FixedTerms) => Readonly<Record<string, string>>) | null;
+  /** Null where the lines of programs cannot be traced. */
   readonly tracing: {
     /** Whether lines can be traced for a command whose program is resolved. */
     readonly canTrace: (command: readonly string[]) => boolean;
@@ -50,7 +56,7 @@ export type Driver = {
      * recorded.
      */
     readonly read: (out: string, root: string) => Promise<Lines>;
-  };
+  } | null;
   /** How the calls of a program into some of its files are noted, or null where they cannot be. */
   readonly recording: {
     /** What the recorder is told, beside the folder `out` that it writes to. `files` are relative to `root`. */
@@ -63,6 +69,33 @@ export type Driver = {
   /** Names of folders that hold what the language's tools make, not sources. */
   readonly madeFolders: readonly string[];
 };
+
+/** A side whose sources are built. */
+export type BuildSide = {
+  readonly folder: string;
+  /** Relative to the folder. */
+  readonly files: readonly string[];
+  readonly call: {
+    readonly compiler?: readonly string[] | undefined;
+    readonly flags?: readonly string[] | undefined;
+    readonly classPath?: readonly string[] | undefined;
+  };
+  readonly memoryMb: number;
+  /** The `drivers/` folder. */
+  readonly home: string;
+  /** The interpreter or tool, found, with its arguments. */
+  readonly runtime: readonly string[];
+  /** A folder that stays between builds. */
+  readonly cache: string;
+  /** Runs a tool in the side's folder; it may write to `writable` alone. */
+  readonly run: (
+    command: readonly string[],
+    writable: string,
+  ) => Promise<{ readonly isOk: boolean; readonly printed: string }>;
+};
+
+/** What a build made: the command that starts the driver. */
+export type Built = { readonly command: readonly string[] };
 
 /** Paths for tracing one program run. */
 export type TracePlaces = {

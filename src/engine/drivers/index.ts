@@ -1,12 +1,16 @@
 /** The drivers that ship, one line each, and the driver of each language. See docs/formats.md, section 7. */
 import path from "node:path";
 import type { Driver } from "@/engine/drivers/driver";
+import { go } from "@/engine/drivers/go/go";
+import { java } from "@/engine/drivers/java/java";
 import { node } from "@/engine/drivers/node/node";
+import { php } from "@/engine/drivers/php/php";
 import { python } from "@/engine/drivers/python/python";
+import { ruby } from "@/engine/drivers/ruby/ruby";
 import { packageRoot } from "@/engine/package-root";
 
 /** All drivers that ship. */
-export const ALL_DRIVERS: readonly Driver[] = [python, node];
+export const ALL_DRIVERS: readonly Driver[] = [python, node, java, go, ruby, php];
 
 /** Language → its driver. */
 export const DRIVERS: Readonly<Record<string, Driver>> = Object.fromEntries(

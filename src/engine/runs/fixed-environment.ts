@@ -4,13 +4,13 @@ import type { FixedTerms } from "@/engine/drivers/driver";
 import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 
 /** Whether the clock of programs in a language can be fixed. */
-export const canFix = (language: string): boolean => DRIVERS[language] !== undefined;
+export const canFix = (language: string): boolean => Boolean(DRIVERS[language]?.fix);
 
 /** Empty when nothing is fixed. Throws SideTwinError for a language without a driver. */
 export function fixedEnvironment(language: string, terms: FixedTerms): Readonly<Record<string, string>> {
   if (terms.now === undefined && terms.seed === undefined) return {};
-  const driver = DRIVERS[language];
-  if (driver) return driver.fix(driversFolder(), terms);
+  const fix = DRIVERS[language]?.fix;
+  if (fix) return fix(driversFolder(), terms);
   throw new SideTwinError({
     code: "bad-input",
     what: `The clock and the random numbers of a ${language} program cannot be fixed`,

@@ -85,7 +85,7 @@ async function runOne(
       cache: path.join(path.dirname(scratch.folder), "code"),
       root: scratch.folder,
     };
-    const { command: base, environment } = tracer?.tracing.start(options.command, places) ?? {
+    const { command: base, environment } = tracer?.start(options.command, places) ?? {
       command: options.command,
       environment: {},
     };
@@ -110,7 +110,7 @@ async function runOne(
     const record = isSandboxFailure(first.stderr.toString("utf8", 0, 100)) ? await run() : first;
     const answer = { ...(await toAnswer(record, scratch, isTimed(item))), peakMb: record.peakMb };
     await scratch.restore();
-    return tracer ? { ...answer, lines: await tracer.tracing.read(out, scratch.folder) } : answer;
+    return tracer ? { ...answer, lines: await tracer.read(out, scratch.folder) } : answer;
   } catch (error) {
     const what = toErrorRecord(error).what;
     return { result: { kind: "broken", why: "would-not-load", what, lastOutput: "" }, ms: null };
@@ -158,9 +158,9 @@ function lineTimes({ stdout, arrivals }: RunRecord): number[] {
 }
 
 /** The driver that can trace a program: that of its language, or of the interpreter it names. */
-function tracerOf({ command, language }: ProgramOptions): Driver | null {
-  const own = DRIVERS[language];
-  return own?.tracing.canTrace(command) ? own : null;
+function tracerOf({ command, language }: ProgramOptions): NonNullable<Driver["tracing"]> | null {
+  const own = DRIVERS[language]?.tracing;
+  return own?.canTrace(command) ? own : null;
 }
 
 /** Whether the lines of a side's program can be traced. */

@@ -68,7 +68,7 @@ function resolveInterpreter(program: string, runtime: Driver["runtime"] | undefi
     });
   }
   // A shim is a script that looks for the interpreter at every start, which costs several times the start itself.
-  if (!runtime || !isScript(found)) return Promise.resolve(found);
+  if (!runtime?.locate || !isScript(found)) return Promise.resolve(found);
   const before = known.get(found);
   if (before) return before;
   const asked = run(found, [...runtime.locate]).then(

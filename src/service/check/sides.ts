@@ -2,12 +2,12 @@
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { mkdtemp, realpath, rm } from "node:fs/promises";
-import { tmpdir } from "node:os";
+import { homedir, tmpdir } from "node:os";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
 import { Pool } from "@/engine/bridge/pool";
-import type { TracedCommand } from "@/engine/drivers/driver";
+import type { Built, Driver, TracedCommand } from "@/engine/drivers/driver";
 import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 import { listFiles } from "@/engine/files/tree";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
@@ -57,7 +57,9 @@ export async function startPool(
       // Folders that the code made inaccessible are left to the system.
       for (const scratch of scratches) scratch.remove().catch(() => undefined);
     },
-    command: [...runtime, ...driver.flags(limits.memoryMb), program],
+    command: driver.build
+      ? (await buildSide(open, side, driver.build, runtime, options.signal)).command
+      : [...runtime, ...driver.flags(limits.memoryMb), program],
     cwd: side.folder,
     env: environmentFor({ ...sideEnvironment(open.port, side), ...options.env }),
     hello: {
@@ -71,6 +73,47 @@ export async function startPool(
     jobs: options.jobs,
     ...(options.signal ? { signal: options.signal } : {}),
     onVersion: (version) => options.onVersion?.(version, runtime[0] ?? ""),
+  });
+}
+
+const BUILD_TIME_MS = 10 * 60_000;
+
+/** Builds what a compiled side's driver runs; what was built of the same sources before is taken again. */
+async function buildSide(
+  open: OpenPort,
+  side: OpenSide,
+  build: NonNullable<Driver["build"]>,
+  runtime: readonly string[],
+  signal: AbortSignal | undefined,
+): Promise<Built> {
+  const cache = path.join(process.env.XDG_CACHE_HOME ?? path.join(homedir(), ".cache"), "side-twin", "builds");
+  mkdirSync(cache, { recursive: true });
+  return build({
+    folder: side.folder,
+    files: side.files,
+    call: side.call ?? {},
+    memoryMb: open.port.limits.memoryMb,
+    home: driversFolder(),
+    runtime,
+    cache: await realpath(cache),
+    run: async (command, writable) => {
+      const scratch = await realpath(await mkdtemp(path.join(tmpdir(), "side-twin-build-")));
+      try {
+        const record = await runToEnd(await resolveProgram(command), {
+          cwd: side.folder,
+          env: { ...environmentFor(sideEnvironment(open.port, side)), ...cachesIn(scratch) },
+          writable: [writable, scratch],
+          isOwn: true,
+          limits: { timeMs: BUILD_TIME_MS, outputKb: 16 * 1024 },
+          ...(signal ? { signal } : {}),
+        });
+        const isOk = record.end.kind === "exited" && record.end.code === 0;
+        const printed = `${record.stdout.toString("utf8")}${record.stderr.toString("utf8")}`;
+        return { isOk, printed: isOk || printed !== "" ? printed : describeEnd(record.end) };
+      } finally {
+        await rm(scratch, { recursive: true, force: true });
+      }
+    },
   });
 }
 

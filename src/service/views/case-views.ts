@@ -121,7 +121,8 @@ export async function alignedCase(facts: PortFacts, item: SharedCase, kept: Kept
     (kept && ["agree", "allowed", "differ", "unsteady"].includes(kept.outcome) ? original : null);
   if (!original && !twin) return { rows: [], tables: [], pictures: [] };
   const { port } = facts.reading.open;
-  const terms = [original, twin, withDefaults(port.equality), kindsFor(item, port)] as const;
+  const given = "call" in item ? item.args : [];
+  const terms = [original, twin, withDefaults(port.equality), kindsFor(item, port), given] as const;
   return isLarge(original) || isLarge(twin) ? workers.run("alignAnswers", ...terms) : alignAnswers(...terms);
 }
 

@@ -17,6 +17,7 @@ export const python: Driver = {
   },
   flags: () => ["-u"],
   lines: "each",
+  build: null,
   environment: { PYTHONUTF8: "1" },
   unbuffered: { PYTHONUNBUFFERED: "1" },
   otherHashes: { PYTHONHASHSEED: "4711" },

@@ -1,0 +1,80 @@
+/** What a Go package has that can be called: written as a file of the package that tells the driver. */
+import type { Node } from "web-tree-sitter";
+import { childrenOf, textOf } from "@/core/source/section";
+
+/** The names of one file. A method is `Type.name`. */
+export type GoNames = {
+  readonly package: string;
+  readonly functions: readonly { readonly name: string; readonly call: string; readonly params: readonly string[] }[];
+  readonly types: readonly string[];
+  readonly variables: readonly string[];
+};
+
+/** Reads a file's top level; generic functions and types are left out: they have no value of their own. */
+export function namesOfGo(root: Node): GoNames {
+  const functions: { name: string; call: string; params: string[] }[] = [];
+  const types: string[] = [];
+  const variables: string[] = [];
+  const generic = new Set<string>();
+  let name = "";
+  for (const node of childrenOf(root)) {
+    if (node.type === "package_clause") name = childrenOf(node)[0]?.text ?? "";
+    if (node.type === "type_declaration") {
+      for (const spec of childrenOf(node)) {
+        const own = textOf(spec, "name");
+        if (spec.childForFieldName("type_parameters")) generic.add(own);
+        else if (spec.type === "type_spec" && own !== "_") types.push(own);
+      }
+    }
+    if (node.type === "var_declaration") variables.push(...variablesOf(node));
+    if (node.type === "function_declaration") {
+      const own = textOf(node, "name");
+      if (node.childForFieldName("type_parameters") || /^(init|main|_)$/.test(own)) continue;
+      functions.push({ name: own, call: own, params: paramsOf(node) });
+    }
+  }
+  for (const node of childrenOf(root).filter(({ type }) => type === "method_declaration")) {
+    const receiver = /\*?\s*([A-Za-z_]\w*)\s*(?:\[[^\]]*\])?\s*\)$/.exec(textOf(node, "receiver"))?.[1];
+    const own = textOf(node, "name");
+    if (receiver === undefined || own === "_" || /\[/.test(textOf(node, "receiver")) || generic.has(receiver)) continue;
+    functions.push({ name: `${receiver}.${own}`, call: `(*${receiver}).${own}`, params: paramsOf(node) });
+  }
+  return { package: name, functions, types, variables };
+}
+
+function variablesOf(node: Node): string[] {
+  return childrenOf(node).flatMap((spec) => {
+    if (spec.type === "var_spec_list") return variablesOf(spec);
+    if (spec.type !== "var_spec") return [];
+    return spec
+      .childrenForFieldName("name")
+      .flatMap((name) => (name && name.type === "identifier" && name.text !== "_" ? [name.text] : []));
+  });
+}
+
+const paramsOf = (node: Node): string[] =>
+  childrenOf(node.childForFieldName("parameters")).flatMap((param) =>
+    param.childrenForFieldName("name").flatMap((name) => (name?.isNamed ? [name.text] : [])),
+  );
+
+/** The file that registers a package's names with the driver, whose import path is given. */
+export function registrationOf(folder: string, files: readonly GoNames[], driver: string): string {
+  const [first] = files;
+  const at = JSON.stringify(folder);
+  const types = new Set(files.flatMap((file) => file.types));
+  const lines = files.flatMap((file) => [
+    ...file.functions
+      // A method of a type that is generic or declared elsewhere cannot be named.
+      .filter(({ name }) => !name.includes(".") || types.has(name.split(".")[0] ?? ""))
+      .map(
+        ({ name, call, params }) =>
+          `\tsidetwin.Function(${[at, JSON.stringify(name), call, ...params.map((param) => JSON.stringify(param))].join(", ")})`,
+      ),
+    ...file.types.map((name) => `\tsidetwin.Type(${at}, ${JSON.stringify(name)}, (*${name})(nil))`),
+    ...file.variables.map((name) => `\tsidetwin.Variable(${at}, &${name})`),
+  ]);
+  return `package ${packageName(first?.package ?? "")}\n\nimport sidetwin ${JSON.stringify(driver)}\n\nfunc init() {\n${lines.join("\n")}\n}\n`;
+}
+
+/** A program cannot be imported: its package gets another name. */
+export const packageName = (name: string): string => (name === "main" ? "sidetwinprogram" : name);

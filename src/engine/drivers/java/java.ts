@@ -1,0 +1,89 @@
+import { existsSync } from "node:fs";
+import { mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
+import path from "node:path";
+import { buildKey } from "@/engine/drivers/build-key";
+import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
+
+export const java: Driver = {
+  title: "Java",
+  languages: ["java"],
+  program: "java/Driver.java",
+  runtime: {
+    command: "java",
+    names: /^java$/,
+    locate: null,
+    get: "Install a JDK, version 17 or later (Debian: apt-get install openjdk-17-jdk-headless), or name it in original.call.runtime.",
+  },
+  flags: (memoryMb) => [
+    `-Xmx${Math.max(64, Math.floor(memoryMb * 0.6))}m`,
+    "-XX:+UseSerialGC",
+    "-XX:TieredStopAtLevel=1",
+    "-Xss4m",
+  ],
+  lines: null,
+  build,
+  environment: {},
+  unbuffered: {},
+  otherHashes: {},
+  fix: null,
+  tracing: null,
+  recording: null,
+  madeFolders: ["target", "build", ".gradle"],
+};
+
+/** Errors in one file keep no class of the others from being made. */
+const GO_ON = "-XDshould-stop.ifError=GENERATE";
+
+async function build(side: BuildSide): Promise<Built> {
+  const [program = "java"] = side.runtime;
+  const compiler = side.call.compiler ?? [compilerBeside(program)];
+  const own = await ownClasses(side, compiler);
+  const sources = side.files.filter((file) => file.endsWith(".java"));
+  const classPath = (side.call.classPath ?? []).map((entry) => path.resolve(side.folder, entry));
+  const flags = side.call.flags ?? [];
+  const key = await buildKey(side.folder, sources, [...compiler, ...flags, ...classPath]);
+  const classes = path.join(side.cache, `java-${key}`);
+  const complaints = path.join(classes, "complaints.txt");
+  if (!existsSync(complaints)) {
+    await mkdir(classes, { recursive: true });
+    const list = path.join(classes, "sources.txt");
+    await writeFile(list, sources.map((file) => `${quoted(path.join(side.folder, file))}\n`).join(""));
+    const path_ = classPath.length > 0 ? ["-cp", classPath.join(path.delimiter)] : [];
+    const options = ["-g", "-parameters", "-proc:none", "-nowarn", "-encoding", "UTF-8", GO_ON, ...path_, ...flags];
+    const { printed } = await side.run([...compiler, ...options, "-d", classes, `@${list}`], classes);
+    await writeFile(complaints, printed);
+  }
+  const flagsOf = ["-Djava.security.manager=allow", `-Dsidetwin.complaints=${complaints}`];
+  const start = [...side.runtime, ...java.flags(side.memoryMb), ...flagsOf, "-cp", own, "sidetwin.Driver"];
+  // The platform can open no socket by its number: the protocol's pipes become standard input and output.
+  return { command: ["sh", "-c", 'exec "$0" "$@" 0<&3 1>&4 3<&- 4>&-', ...start, classes, ...classPath] };
+}
+
+const compilerBeside = (program: string): string => {
+  const beside = path.join(path.dirname(program), "javac");
+  return program.includes("/") && existsSync(beside) ? beside : "javac";
+};
+
+const quoted = (file: string): string => `"${file.replace(/[\\"]/g, "\\$&")}"`;
+
+/** The driver's own classes, compiled once a version. */
+async function ownClasses(side: BuildSide, compiler: readonly string[]): Promise<string> {
+  const folder = path.join(side.home, "java");
+  const sources = (await readdir(folder)).filter((name) => name.endsWith(".java")).sort();
+  const key = await buildKey(folder, sources, compiler);
+  const classes = path.join(side.cache, `java-driver-${key}`);
+  const done = path.join(classes, "done");
+  if (existsSync(done)) return classes;
+  await mkdir(classes, { recursive: true });
+  const files = sources.map((name) => path.join(folder, name));
+  const { isOk, printed } = await side.run(
+    [...compiler, "-parameters", "-Xlint:-removal", "-nowarn", "-d", classes, ...files],
+    classes,
+  );
+  if (!isOk) {
+    await rm(classes, { recursive: true, force: true });
+    throw new Error(`the driver for Java could not be compiled: ${printed.slice(0, 1000)}`);
+  }
+  await writeFile(done, await readFile(path.join(folder, "Driver.java"), "utf8").then((text) => String(text.length)));
+  return classes;
+}

@@ -1,0 +1,3 @@
+import { conformance } from "./suite";
+
+conformance("go", "side.go", "side.go");

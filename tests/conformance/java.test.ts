@@ -1,0 +1,3 @@
+import { conformance } from "./suite";
+
+conformance("java", "side.java", "Side.java");

@@ -1,0 +1,3 @@
+import { conformance } from "./suite";
+
+conformance("javascript", "side.js", "side.js");

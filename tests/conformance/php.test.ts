@@ -1,0 +1,3 @@
+import { conformance } from "./suite";
+
+conformance("php", "side.php", "side.php");

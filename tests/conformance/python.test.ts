@@ -1,0 +1,3 @@
+import { conformance } from "./suite";
+
+conformance("python", "side.py", "side.py");

@@ -1,0 +1,3 @@
+import { conformance } from "./suite";
+
+conformance("ruby", "side.rb", "side.rb");
