@@ -118,3 +118,17 @@ export type MendView = {
     readonly token: string;
   } | null;
 };
+
+/** A file of a twin to be edited, with line feeds. */
+export type SourceView = {
+  readonly text: string;
+  /** Tells this text from any other. */
+  readonly hash: string;
+  /** How the section would begin that is not ported yet; empty where it is. */
+  readonly stub: string;
+};
+
+/** `changed`: somebody else saved the file meanwhile, and nothing was written. */
+export type SourceSavedView =
+  | { readonly state: "saved"; readonly hash: string; readonly snapshot: string | null }
+  | { readonly state: "changed"; readonly now: { readonly text: string; readonly hash: string } };

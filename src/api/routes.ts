@@ -10,6 +10,8 @@ import type {
   PhrasebookView,
   ProposalView,
   SnapshotView,
+  SourceSavedView,
+  SourceView,
   TrialView,
 } from "@/api/making-views";
 import { answers, NOTHING } from "@/api/route";
@@ -188,6 +190,23 @@ const EXPLORING = {
   /** Ends the search; what was found is kept. */
   finishMaking: answers<Done>()("DELETE", "ports/:id/make/generate", NOTHING),
   dropCases: answers<Done>()("POST", "ports/:id/cases/drop", z.strictObject({ ids: z.array(z.string()).min(1) })),
+  source: answers<SourceView>()(
+    "GET",
+    "ports/:id/source",
+    z.object({ twin: z.string(), file: z.string(), module: z.string(), section: z.string() }),
+  ),
+  saveSource: answers<SourceSavedView>()(
+    "PUT",
+    "ports/:id/source",
+    z.strictObject({
+      twin: z.string(),
+      file: z.string(),
+      from: z.number().int(),
+      to: z.number().int(),
+      text: z.string().max(1_000_000),
+      hash: z.string(),
+    }),
+  ),
   mend: answers<MendView>()("POST", "ports/:id/mend", ofCase),
   takeMend: answers<SnapshotView>()("PUT", "ports/:id/mend", z.strictObject({ token: z.string() })),
 };

@@ -167,4 +167,38 @@ describe("the ladder", () => {
     await page.waitForFunction(() => document.querySelector("[data-complaint]") === null, { timeout: 20_000 });
     await has("no complaint");
   });
+
+  it("is mended in the row itself, only whose lines change, and undone", async () => {
+    const file = path.join(folder, "twin/quay.ts");
+    const before = readFileSync(file, "utf8");
+    await page.keyboard.press("w");
+    await page.waitForSelector(".cm-content");
+    await page.keyboard.type("// by hand\n");
+    await page.keyboard.down("Control");
+    await page.keyboard.press("s");
+    await page.keyboard.up("Control");
+    await has("Saved, and checked again.");
+    const after = readFileSync(file, "utf8");
+    expect(after).toContain("// by hand\n");
+    expect(after.replace("// by hand\n", "")).toBe(before);
+    await (await page.waitForSelector(".MuiSnackbar-root ::-p-text(Undo)"))?.click();
+    await page.waitForFunction(() => document.querySelector(".MuiSnackbar-root") === null, { timeout: 20_000 });
+    expect(readFileSync(file, "utf8")).toBe(before);
+  });
+
+  it("shows both texts where somebody else saved the file meanwhile, and writes over neither", async () => {
+    const file = path.join(folder, "twin/quay.ts");
+    const before = readFileSync(file, "utf8");
+    await page.keyboard.press("w");
+    await page.waitForSelector(".cm-content");
+    await page.keyboard.type("// mine\n");
+    writeFileSync(file, `// theirs\n${before}`);
+    await page.keyboard.down("Control");
+    await page.keyboard.press("s");
+    await page.keyboard.up("Control");
+    await has("was changed by somebody else meanwhile");
+    expect(readFileSync(file, "utf8")).toBe(`// theirs\n${before}`);
+    await (await page.waitForSelector("::-p-text(Take theirs)"))?.click();
+    await page.waitForSelector("[aria-label='Changed on disk']", { hidden: true });
+  });
 });

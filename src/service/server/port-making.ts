@@ -7,13 +7,17 @@ import type {
   PhrasebookView,
   ProposalView,
   SnapshotView,
+  SourceSavedView,
+  SourceView,
   TrialView,
 } from "@/api/making-views";
 import { type ErrorRecord, SideTwinError } from "@/core/errors";
 import type { JournalEntry, NewEntry } from "@/core/journal/journal";
 import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
+import { stubOf } from "@/core/pairing/stub";
 import { Snapshots } from "@/engine/snapshots/snapshots";
 import { addPhrase, exceptPlace, readTrial } from "@/service/edits/edit-phrasebook";
+import { readSource, type SourceEdit, saveSource } from "@/service/edits/edit-source";
 import { addEntry, closeEntry, readJournal } from "@/service/journal/journal-file";
 import { runCommandsAndTests } from "@/service/ladder/climb-ladder";
 import { diagnosePort } from "@/service/ladder/diagnose";
@@ -22,6 +26,7 @@ import { learnFromPort } from "@/service/phrasebook/learn";
 import { countLeftovers } from "@/service/phrasebook/leftovers";
 import { type OpenPhrasebook, openPhrasebook } from "@/service/phrasebook/open-phrasebook";
 import { type PhraseRun, runPhrases } from "@/service/phrasebook/run-phrases";
+import { twinsFor } from "@/service/port/open-port";
 import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
 import type { PortFacts } from "@/service/views/port-facts";
@@ -121,6 +126,33 @@ export class PortMaking {
   async exceptPlace(id: string, wanted: Parameters<typeof exceptPlace>[1]): Promise<void> {
     await exceptPlace((await this.ports.readingOf(id)).open, wanted);
     this.changed(id);
+  }
+
+  /** A file of a twin to be edited. Throws SideTwinError for one that is none of its. */
+  async source(
+    id: string,
+    {
+      twin,
+      file,
+      module,
+      section,
+    }: { readonly twin: string; readonly file: string; readonly module: string; readonly section: string },
+  ): Promise<SourceView> {
+    const facts = await this.ports.factsOf(id, twin);
+    const { open } = facts.reading;
+    const found = facts.reading.modules
+      .find(({ name }) => name === module)
+      ?.originalSources.flatMap(({ sections }) => sections)
+      .find(({ name }) => name === section);
+    const language = twinsFor(open, twin)[0].language;
+    return { ...(await readSource(open, twin, file)), stub: found ? stubOf(found, language, open.port.names) : "" };
+  }
+
+  /** Writes lines of a twin's file with a snapshot, unless the file is another by now. */
+  async saveSource(id: string, edit: SourceEdit): Promise<SourceSavedView> {
+    const saved = await saveSource((await this.ports.readingOf(id)).open, edit, this.data);
+    if (saved.state === "saved") this.changed(id);
+    return saved;
   }
 
   /** Puts files back; the newest snapshot where none is named. Throws SideTwinError naming files that changed since. */

@@ -1,3 +1,5 @@
+import Button from "@mui/material/Button";
+import type { ReactNode } from "react";
 import { MARK_WORDS } from "@/api/mark-words";
 import type { BenchFile, BenchView } from "@/api/views";
 import { formatCount, plural } from "@/ui/format";
@@ -20,11 +22,27 @@ type Props = {
   readonly onSelect: () => void;
   readonly onToggle: () => void;
   readonly onPair: () => void;
+  /** Opens the twin's page in an editor; null where there is no file to write to. */
+  readonly onWrite: (() => void) | null;
+  /** The editor in place of the twin's page. */
+  readonly editor: ReactNode;
   readonly place: { readonly port: string; readonly module: string; readonly twin: string };
 };
 
 /** One section of the original beside its twin, with their verdicts between them. */
-export function BenchRow({ row, files, complaints, folded, selected, onSelect, onToggle, onPair, place }: Props) {
+export function BenchRow({
+  row,
+  files,
+  complaints,
+  folded,
+  selected,
+  onSelect,
+  onToggle,
+  onPair,
+  onWrite,
+  editor,
+  place,
+}: Props) {
   const name = row.name || "between sections";
   const own = complaintsIn(complaints, row.twin);
   return (
@@ -58,6 +76,11 @@ export function BenchRow({ row, files, complaints, folded, selected, onSelect, o
         {row.drift && <span className={styles.drifted}>drifted</span>}
         <span className={styles.count}>{countWords(row, folded)}</span>
         {own.length > 0 && <span className={styles.complaints}>{plural(own.length, "complaint")}</span>}
+        {!folded && selected && row.twin && onWrite && !editor && (
+          <button type="button" className={styles.why} onClick={onWrite}>
+            edit it
+          </button>
+        )}
         {!folded && row.kind !== "between" && (
           <button type="button" className={styles.why} onClick={onPair} title={row.reasons.join("\n")}>
             {row.isManual
@@ -69,10 +92,18 @@ export function BenchRow({ row, files, complaints, folded, selected, onSelect, o
         )}
       </div>
       <div className={styles.page}>
-        {row.twin ? (
+        {editor ? (
+          editor
+        ) : row.twin ? (
           <Page piece={row.twin} files={files.twin} folded={folded} complaints={complaints} />
         ) : (
-          <Empty text={emptyWords(row)} />
+          <Empty text={emptyWords(row)}>
+            {onWrite && row.relation === "missing" && (
+              <Button onClick={onWrite}>
+                Begin it <kbd>w</kbd>
+              </Button>
+            )}
+          </Empty>
         )}
       </div>
       {row.drift && !folded && <DriftBand drift={row.drift} place={{ ...place, section: row.name }} />}
@@ -107,7 +138,7 @@ function emptyWords(row: Row): string {
     case "dropped":
       return `Dropped${row.reasons.length > 0 ? `: ${row.reasons.join("; ")}` : ""}`;
     default:
-      return "Nothing answers to this section yet";
+      return "Not ported yet";
   }
 }
 
@@ -154,6 +185,10 @@ function firstCodeLine(file: BenchFile, piece: Piece): number {
   return piece.from;
 }
 
-function Empty({ text }: { text: string }) {
-  return <div className={styles.empty}>{text}</div>;
+function Empty({ text, children }: { text: string; children?: ReactNode }) {
+  return (
+    <div className={styles.empty}>
+      {text} {children}
+    </div>
+  );
 }

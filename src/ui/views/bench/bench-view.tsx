@@ -19,6 +19,8 @@ import { BenchRow } from "@/ui/views/bench/bench-row";
 import { CaseTape, tapeOrder } from "@/ui/views/bench/case-tape";
 import { GoneBand } from "@/ui/views/bench/drift-band";
 import { PairDialog } from "@/ui/views/bench/pair-dialog";
+import { RowEditor } from "@/ui/views/bench/row-editor";
+import { SavedNotice } from "@/ui/views/bench/saved-notice";
 import { Reader } from "@/ui/views/reader/reader";
 
 type Props = {
@@ -40,6 +42,7 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
   const [folds, setFolds] = useState<FoldChoices>({});
   const [openOnly, setOpenOnly] = useState(false);
   const [pairing, setPairing] = useState(false);
+  const [editing, setEditing] = useState<string | null>(null);
 
   const twinName = data?.twin ?? twin ?? "";
   const cases = useMemo(() => withNews(data?.cases ?? [], events.fresh, twinName), [data, events.fresh, twinName]);
@@ -140,12 +143,26 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
     const next = names[names.indexOf(module) + direction];
     if (next) router.push(benchHref(id, next, twin));
   };
+  const file = data?.files.twin[0]?.file ?? null;
+  const write = (entry: Bench["rows"][number] | undefined) => {
+    if (!entry || (entry.twin === null && (entry.relation !== "missing" || file === null))) return;
+    setFolds((before) => ({ ...before, [entry.id]: false }));
+    setEditing(entry.id);
+  };
+  const [undoable, setUndoable] = useState<string | null>(null);
+  const saved = (snapshot: string | null) => {
+    setUndoable(snapshot);
+    reload();
+    check();
+    if (ladder.view?.diagnosed) ladder.toggle();
+  };
   const check = () => events.start({ module, ...(twin ? { twin } : {}) });
   const keys: Key[] = [
     { key: "ArrowDown", shows: "↓", does: "next row", run: () => move(1) },
     { key: "ArrowUp", shows: "↑", does: "row before", run: () => move(-1) },
     { key: "Enter", does: "fold or open the row", run: () => toggle(row) },
     { key: "e", does: "why the row is paired so, and pair it otherwise", run: () => setPairing(true) },
+    { key: "w", does: "write in the twin's page of the row", run: () => write(rows[row]) },
     { key: "o", does: "show open rows only, or all", run: () => setOpenOnly((before) => !before) },
     { key: "ArrowRight", shows: "→", does: "next case", run: () => step(1, () => true) },
     { key: "ArrowLeft", shows: "←", does: "case before", run: () => step(-1, () => true) },
@@ -226,6 +243,23 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
                         }}
                         onToggle={() => toggle(item.index)}
                         place={{ port: id, module, twin: twinName }}
+                        onWrite={entry.twin || file ? () => write(entry) : null}
+                        editor={
+                          editing === entry.id && (
+                            <RowEditor
+                              key={entry.id}
+                              port={id}
+                              twin={twinName}
+                              module={module}
+                              section={entry.name}
+                              file={entry.twin?.file ?? file ?? ""}
+                              language={data.port.twins.find(({ name }) => name === twinName)?.language ?? null}
+                              lines={entry.twin}
+                              onSaved={saved}
+                              onClose={() => setEditing(null)}
+                            />
+                          )
+                        }
                         onPair={() => {
                           setRow(item.index);
                           setPairing(true);
@@ -237,6 +271,9 @@ export function BenchView({ id, module, twin, initialCase, initialSection }: Pro
               })}
             </div>
           </main>
+          {undoable !== null && (
+            <SavedNotice port={id} snapshot={undoable} onUndone={() => saved(null)} onClose={() => setUndoable(null)} />
+          )}
           {pairing && rows[row] && rows[row].kind !== "between" && (
             <PairDialog
               bench={data}
