@@ -171,3 +171,13 @@ describe("the documents of two program runs", () => {
     ]);
   });
 });
+
+describe("arguments after the call", () => {
+  it("have a row where a side changed them", () => {
+    const call = (...args: Json[]) => ({ kind: "call" as const, value: 1, args, kwargs: {}, printed: "" });
+    const rows = (given: Json[], original: Json[], twin: Json[]) =>
+      alignAnswers(call(...original), call(...twin), undefined, {}, given).rows.map(({ at }) => at);
+    expect(rows([1, [2]], [1, [2]], [1, [2]])).toEqual(["value"]);
+    expect(rows([1, [2]], [1, [3]], [1, [2]])).toEqual(["value", "args.1", "args.1.0"]);
+  });
+});

@@ -18,10 +18,10 @@ function onlyPrograms(programs: Readonly<Record<string, string>>): string {
 
 describe("the tools of a language", () => {
   it("are found with their version, whichever of several is there", async () => {
-    const folder = onlyPrograms({ gcc: "gcc of the test 1.2", ruby: "ruby of the test" });
-    expect(await findTools(["c", "ruby"], [])).toMatchObject([
+    const folder = onlyPrograms({ gcc: "gcc of the test 1.2", perl: "perl of the test" });
+    expect(await findTools(["c", "perl"], [])).toMatchObject([
       { language: "c", program: "gcc", path: path.join(folder, "gcc"), version: "gcc of the test 1.2" },
-      { language: "ruby", path: path.join(folder, "ruby") },
+      { language: "perl", path: path.join(folder, "perl") },
     ]);
   });
 

@@ -111,7 +111,7 @@ describe("a port on the workbench", () => {
     expect(await bench.case(id, "f7")).toMatchObject({
       mark: "agree",
       section: "f",
-      rows: [{ at: "value", original: "14", twin: "14", differs: false }, { at: "args.0" }],
+      rows: [{ at: "value", original: "14", twin: "14", differs: false }],
     });
     await expect(bench.case(id, "nope")).rejects.toMatchObject({ code: "not-found" });
   });
