@@ -21,7 +21,7 @@ try {
   const page = await newPage();
   const shoot = (name: string, of: Page = page) => of.screenshot({ path: path.join(folder, `${name}.png`) });
   const settle = () => new Promise((resolve) => setTimeout(resolve, SETTLE_MS));
-  await page.goto(server.url, { waitUntil: "networkidle2" });
+  await page.goto(server.url);
   const id = await page.evaluate(async () => {
     const ports: { id: string; name: string }[] = await (await fetch("/api/ports")).json();
     return ports.find((port) => port.name === "Saltmarsh Ferries")?.id ?? "";
@@ -39,17 +39,37 @@ try {
   await page.keyboard.press("l");
   await page.waitForFunction(() => /took/.test(document.querySelector("[aria-label=Ladder]")?.textContent ?? ""));
   await page.click("[data-module=day_sheet]");
-  await page.waitForNetworkIdle();
+  await settle();
   await shoot("order");
   await page.goto(`${server.url}/port/${id}/bench?module=fares`);
   await page.waitForSelector("tr[data-differs]");
   await settle();
   await shoot("bench");
+  await page.keyboard.press("n");
+  await settle();
+  await page.keyboard.press("m");
+  await page.waitForSelector("[aria-label=Mend] pre");
+  await settle();
+  await shoot("bench-mend");
+  await page.keyboard.press("w");
+  await page.waitForSelector(".cm-content");
+  await settle();
+  await shoot("bench-edit");
   await page.goto(`${server.url}/port/${id}/bench?module=money`);
   await page.waitForSelector("[data-complaint]");
   await page.keyboard.press(".");
   await settle();
   await shoot("bench-complaints");
+  await page.goto(`${server.url}/port/${id}/cases`);
+  await page.waitForSelector("button[aria-pressed=true]");
+  await page.keyboard.press("4");
+  await page.waitForSelector("#record-command");
+  await page.type("#record-command", "python3 -m ferry sheet 2031-06-11");
+  await page.keyboard.press("Enter");
+  await page.waitForSelector("[aria-label=Figures]");
+  await settle();
+  await shoot("cases-make");
+  await (await page.waitForSelector("::-p-text(Take all out again)"))?.click();
   await page.goto(`${server.url}/port/${id}/phrasebook`);
   await page.waitForSelector("[data-fate=ready]");
   await settle();
@@ -64,7 +84,7 @@ try {
   await shoot("bench-thrown");
   await page.goto(`${server.url}/port/${id}/bench?module=vessels&section=clearance`);
   await page.waitForSelector("[data-drift]");
-  await page.waitForNetworkIdle();
+  await settle();
   await shoot("bench-drift");
   await page.goto(`${server.url}/port/${id}/cases`);
   await page.waitForSelector("[data-suspect]");
@@ -74,7 +94,7 @@ try {
     buttons.find((button) => /fares\.rebate/.test(button.innerText))?.click();
   });
   await page.waitForFunction(() => /Input: fares-rebate/.test(document.querySelector("main")?.innerText ?? ""));
-  await page.waitForNetworkIdle();
+  await settle();
   const shrink = await page.$$("main button");
   for (const button of shrink)
     if (await button.evaluate((item) => item.innerText.startsWith("Shrink"))) await button.click();
@@ -85,7 +105,7 @@ try {
   await shoot("allowances");
   await page.goto(`${server.url}/port/${id}/survey`);
   await page.waitForSelector("[data-column]");
-  await page.waitForNetworkIdle();
+  await settle();
   await shoot("survey");
   await page.goto(`${server.url}/port/${id}/baseline`);
   await page.waitForSelector("main h1");

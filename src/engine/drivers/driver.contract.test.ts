@@ -33,7 +33,6 @@ describe.each(Object.entries(DRIVERS))("the driver of %s", (language, driver) =>
   it("gives its environment to every program, and leaves out the folders that its tools make", () => {
     expect(environmentFor()).toMatchObject(driver.environment);
     for (const folder of driver.madeFolders) expect(ALWAYS_IGNORED).toContain(`**/${folder}/**`);
-    expect(driver.madeFolders.length).toBeGreaterThan(0);
     expect(driver.flags(512).every((flag) => flag.startsWith("-"))).toBe(true);
   });
 

@@ -66,7 +66,7 @@ export type Driver = {
     /** The command and environment that record; `settings` is the file with the settings. */
     readonly start: (command: readonly string[], at: RecordPlaces) => TracedCommand;
   } | null;
-  /** Names of folders that hold what the language's tools make, not sources. */
+  /** Names of folders that hold what the language's tools make, and nothing that a program needs: they are not even copied. */
   readonly madeFolders: readonly string[];
 };
 

@@ -25,7 +25,7 @@ export const go: Driver = {
   fix: null,
   tracing: null,
   recording: null,
-  madeFolders: ["vendor"],
+  madeFolders: [],
 };
 
 const DRIVER = "zz_side_twin";

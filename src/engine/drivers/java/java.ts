@@ -28,7 +28,7 @@ export const java: Driver = {
   fix: null,
   tracing: null,
   recording: null,
-  madeFolders: ["target", "build", ".gradle"],
+  madeFolders: [".gradle"],
 };
 
 /** Errors in one file keep no class of the others from being made. */

@@ -19,5 +19,5 @@ export const php: Driver = {
   fix: null,
   tracing: null,
   recording: null,
-  madeFolders: ["vendor"],
+  madeFolders: [],
 };
