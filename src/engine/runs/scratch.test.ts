@@ -22,7 +22,16 @@ describe("a scratch folder", () => {
       "d/b.txt": "2",
       "__pycache__/a.pyc": "x",
       "node_modules/p/index.js": "3",
+      "build/main.mjs": "4",
+      "vendor/q.go": "5",
+      "target/r.jar": "6",
     });
+    // What was built, and what came with the sources, is what programs run.
+    expect(["build/main.mjs", "vendor/q.go", "target/r.jar"].map((name) => existsSync(at(name)))).toEqual([
+      true,
+      true,
+      true,
+    ]);
     expect([existsSync(at("d/b.txt")), existsSync(at("__pycache__"))]).toEqual([true, false]);
     // Installed packages are reached through a link instead of being copied.
     expect(readFileSync(at("node_modules/p/index.js"), "utf8")).toBe("3");
