@@ -29,6 +29,7 @@ const step = z.union([
   z.object({ new: z.string(), args: z.array(json).optional(), kwargs: recordOf(json).optional(), as: z.string() }),
   z.object({ call: z.string(), on: z.string(), args: z.array(json).optional(), kwargs: recordOf(json).optional() }),
   z.object({ get: z.string(), on: z.string() }),
+  z.object({ set: z.string(), on: z.string(), value: json }),
 ]);
 const ended = { value: json.optional(), thrown: z.object({ kind: z.string().optional() }).optional() };
 const line = z.union([

@@ -59,6 +59,10 @@ class Rack:
     def is_full(self):
         return self.rows > 9
 
+    @is_full.setter
+    def is_full(self, value):
+        self.rows = 10 if value else 0
+
     @staticmethod
     def half(count):
         return count / 2
@@ -86,6 +90,7 @@ print(shed.fill(rows, "oak"), shed.fill(rows, "elm"), shed.each(rows, str.upper)
 print(shed.numbered(1), shed.numbered(2), list(shed.spans(3)), asyncio.run(shed.later(1)))
 rack = shed.Rack(4)
 print(rack.add(3), rack.is_full, rack.add(-1), shed.Rack.half(3), shed.Plank(9).cut(2))
+rack.is_full = True
 sys.stderr.write("done\\n")
 sys.exit(int(sys.argv[1]))
 `,
@@ -183,6 +188,7 @@ describe("recording a Python program", () => {
             { call: "add", on: "it", args: [3] },
             { get: "is_full", on: "it" },
             { call: "add", on: "it", args: [-1] },
+            { set: "is_full", on: "it", value: true },
           ],
         },
         {

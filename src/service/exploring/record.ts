@@ -8,6 +8,7 @@ import type { Json } from "@/core/formats/json";
 import { canonicalText } from "@/core/values/canonical";
 import { DEFAULT_EQUALITY } from "@/core/values/equality";
 import { fromNotation } from "@/core/values/value";
+import type { PoolAnswer } from "@/engine/bridge/pool";
 import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 import { describeEnd, type RunRecord } from "@/engine/process/run";
 import { type RecordedCall, type Recording, readRecording } from "@/engine/recording/read-calls";
@@ -110,23 +111,22 @@ async function replay(original: Original, candidates: readonly Candidate[], left
   const items = candidates.map(({ item }) => item);
   const tried = await original.try(items);
   const again = await original.again(items);
+  const third = await original.again(items);
   return tried.flatMap((entry, index) => {
     const why =
       whyNoCase(entry.answer) ??
-      (again[index] ? whyNotSame(entry.answer, again[index], candidates[index]) : "it was not run");
+      (again[index]
+        ? whyNotSame([entry.answer, again[index], third[index] ?? again[index]], candidates[index])
+        : "it was not run");
     if (why === null) return [entry];
     leftOut.add(why);
     return [];
   });
 }
 
-function whyNotSame(
-  first: Parameters<typeof answerText>[0],
-  second: Parameters<typeof answerText>[0],
-  candidate: Candidate | undefined,
-): string | null {
-  if (answerText(first) !== answerText(second)) return "its answer is not the same each time";
-  const { result } = first;
+function whyNotSame(answers: readonly [PoolAnswer, ...PoolAnswer[]], candidate: Candidate | undefined): string | null {
+  if (new Set(answers.map(answerText)).size > 1) return "its answer is not the same each time";
+  const { result } = answers[0];
   const found = result.kind === "call" ? [result] : result.kind === "steps" ? result.steps : [];
   const areSame = (candidate?.call.answers ?? []).every((recorded, index) => {
     const now = found[index];

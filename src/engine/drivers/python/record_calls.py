@@ -296,7 +296,10 @@ class Section:
             thing.spoilt = True
             return None
         name = self.name.split(".", 1)[1]
-        step = {"get": name, "on": "it"} if self.kind == "get" else {"call": name, "on": "it", **plain(given[1])}
+        if self.kind == "set":
+            step = {"set": name, "on": "it", "value": given[1]["args"][0]}
+        else:
+            step = {"get": name, "on": "it"} if self.kind == "get" else {"call": name, "on": "it", **plain(given[1])}
         return self.end(thing.record(self.file, step), thing)
 
     def take_as_made(self, target):
@@ -424,7 +427,7 @@ class Instrument:
         name = node.name if owner is None else "%s.%s" % (owner, node.name)
         own = list(own_nodes(node))
         generates = any(isinstance(item, (ast.Yield, ast.YieldFrom)) for item in own)
-        if kind in ("method", "get") and generates:
+        if kind in ("method", "get", "set") and generates:
             return
         skip = 0 if owner is None or kind_is_static(node) else 1
         enter = self.recorder.probe(self.file, name, kind, owner, defaults_of(node.args, skip), generates)
@@ -480,7 +483,9 @@ def kind_of(node):
         return "call"
     if found & {"property", "cached_property"}:
         return "get"
-    return None if found & {"setter", "deleter", "getter", "abstractmethod", "overload"} else "method"
+    if "setter" in found:
+        return "set"
+    return None if found & {"deleter", "getter", "abstractmethod", "overload"} else "method"
 
 
 def own_nodes(node):
