@@ -3,6 +3,9 @@ import type { Node } from "web-tree-sitter";
 import type { Edit } from "@/core/mending/edit";
 import { childrenOf } from "@/core/source/section";
 
+/** How much less likely a change of a number is that both sides have. */
+const SHARED_NUMBER = 0.3;
+
 /** A twin's file with what is known of the fault. */
 export type Site = {
   readonly root: Node;
@@ -45,14 +48,11 @@ export class Edits {
   numbers(node: Node): void {
     const value = Number(node.text.replaceAll("_", ""));
     if (!Number.isFinite(value)) return;
+    // A number that the original has too is most likely right.
+    const trust = this.site.numbers.includes(value) && Math.abs(value) > 2 ? SHARED_NUMBER : 1;
     for (const other of this.site.numbers) {
-      const isMissing = !new RegExp(`(?<![\\w.])${String(other).replace(".", "\\.")}(?![\\w.])`).test(this.site.text);
-      this.replace(
-        node,
-        String(other),
-        `${node.text} becomes ${other}`,
-        this.likelier(isMissing ? 0.75 : 0.3, "wrong-constant", "unit-factor"),
-      );
+      const prior = this.likelier(this.lacks(other) ? 0.75 : 0.3, "wrong-constant", "unit-factor");
+      this.replace(node, String(other), `${node.text} becomes ${other}`, prior * trust);
     }
     // Adding nothing is said better by leaving it out.
     const isAdded = /[+-]\s*$/.test(this.site.text.slice(0, node.startIndex));
@@ -61,11 +61,16 @@ export class Edits {
         node,
         String(other),
         `${node.text} becomes ${other}`,
-        this.likelier(0.35, "off-by-one", "boundary", "constant-offset"),
+        this.likelier(0.35, "off-by-one", "boundary", "constant-offset") * trust,
       );
     for (const other of [value * 10, value / 10, value * 1000, value / 1000])
       if (Number.isInteger(other))
-        this.replace(node, String(other), `${node.text} becomes ${other}`, this.likelier(0.1, "unit-factor"));
+        this.replace(node, String(other), `${node.text} becomes ${other}`, this.likelier(0.1, "unit-factor") * trust);
+  }
+
+  /** Whether the twin's file has the number nowhere. */
+  private lacks(number: number): boolean {
+    return !new RegExp(`(?<![\\w.])${String(number).replace(".", "\\.")}(?![\\w.])`).test(this.site.text);
   }
 
   /** Other texts: those of the original that the twin lacks first. */

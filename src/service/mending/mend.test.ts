@@ -77,6 +77,34 @@ describe("mending", () => {
     expect(readFileSync(path.join(folder, "twin/lock.js"), "utf8")).toContain("level * 8");
   });
 
+  it("mends a table of another module that was read when it was loaded, once for all families", async () => {
+    const folder = temporaryFolder({
+      "side-twin.json": portFile({
+        twins: [{ name: "t", root: "twin", language: "javascript" }],
+        moduleMap: [{ original: "*.py", twin: "*.js" }],
+        cases: ["cases/*.jsonl"],
+      }),
+      "original/units.py": `FACTORS = {"ell": 1.143, "m": 1}\n\n\ndef metres(n, unit):\n    return n * FACTORS[unit]\n`,
+      "original/rope.py":
+        "from units import metres\n\n\ndef lengths(all, unit):\n    return [metres(n, unit) for n in all]\n",
+      "twin/units.js": `const FACTORS = { ell: 1.14, m: 1 };\nexport const metres = (n, unit) => n * FACTORS[unit];\n`,
+      "twin/rope.js": `import { metres } from "./units.js";\nexport const lengths = (all, unit) => all.map((n) => metres(n, unit));\n`,
+      "twin/package.json": { type: "module" },
+      "cases/c.jsonl": [
+        { id: "r", module: "rope", call: "lengths", args: [[1, 2], "ell"] },
+        { id: "u", module: "units", call: "metres", args: [3, "ell"] },
+        { id: "m", module: "units", call: "metres", args: [3, "m"] },
+      ],
+    });
+    const same = { file: "units.js", line: 1, what: "1.14 becomes 1.143", mended: 1, of: 1 };
+    expect((await mend(folder)).families.map(({ best }) => best)).toMatchObject([same, same]);
+    const { families, changes } = await mend(folder, { write: true });
+    expect(families.map(({ best }) => best)).toMatchObject([same, same]);
+    expect(changes.filter((change) => change !== null)).toHaveLength(1);
+    expect(readFileSync(path.join(folder, "twin/units.js"), "utf8")).toContain("ell: 1.143,");
+    expect(readFileSync(path.join(folder, "journal.jsonl"), "utf8").trim().split("\n")).toHaveLength(1);
+  });
+
   it("mends a twin in Python", async () => {
     const folder = port(ORIGINAL.replace("level * 7", "level * 5"), "python");
     const { families } = await mend(folder);

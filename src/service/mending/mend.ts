@@ -28,6 +28,8 @@ const MAX_FAMILY_CASES = 40;
 const MAX_AGREEING = 300;
 const MAX_TRACED = 40;
 const MAX_PLACES = 20;
+/** Numbers and texts of the original that are tried in the twin. */
+const MAX_LITERALS = 20;
 
 export type MendOptions = {
   readonly module?: string | undefined;
@@ -110,22 +112,38 @@ export async function mendPort(file: string, options: MendOptions): Promise<Mend
       next: `Families of the check: ${report.families.map(({ id }) => id).join(", ") || "none, no case differs"}.`,
     });
   const until = performance.now() + (options.seconds ?? DEFAULT_SECONDS) * 1000;
-  const families: FamilyMend[] = [];
-  const changes: (MendChange | null)[] = [];
+  const found: (Found | null)[] = wanted.map(() => null);
   const changed = new Map<string, { folder: string; before: string; after: string }>();
-  for (const [index, family] of wanted.entries()) {
-    // Each family has its share of what is left; an early mend leaves more to the others.
-    const share = performance.now() + (until - performance.now()) / (wanted.length - index);
+  const earlier: Best[] = [];
+  const attempt = async (index: number, share: number, isLater: boolean) => {
+    const family = wanted[index] as Family; // in range
     options.onStep?.(`${family.id}: ${family.sentence}`);
-    const found = await mendFamily(open, all, { report, family, changed, options, until: share });
-    families.push(found.mend);
-    changes.push(found.change);
-    if (options.write && found.change) {
-      const { full, folder, before, after } = found.change;
-      changed.set(full, { folder, before: changed.get(full)?.before ?? before, after });
-    }
-  }
-  const snapshot = options.write ? await writeChanges(open, changed, families, options.data) : null;
+    const known = earlier.filter(({ twin }) => twin === family.twin);
+    const now = await mendFamily(open, all, {
+      report,
+      family,
+      changed,
+      earlier: known,
+      isLater,
+      options,
+      until: share,
+    });
+    if (!isLater || now.mend.best) found[index] = now;
+    if (now.best) earlier.push(now.best);
+    if (!options.write || !now.change) return;
+    const { full, folder, before, after } = now.change;
+    changed.set(full, { folder, before: changed.get(full)?.before ?? before, after });
+  };
+  // Each family has its share of what is left; an early mend leaves more to the others.
+  for (const index of wanted.keys())
+    await attempt(index, performance.now() + (until - performance.now()) / (wanted.length - index), false);
+  // A mend of what a function calls is found where that is called itself, which may be a later family.
+  for (const [index, first] of [...found].entries())
+    if (first?.mend.best === null && first.mend.tried > 0 && earlier.length > 0) await attempt(index, Infinity, true);
+  const families = found.flatMap((item) => item?.mend ?? []);
+  const changes = found.map((item) => item?.change ?? null);
+  const taken = families.filter((_family, index) => changes[index] !== null);
+  const snapshot = options.write ? await writeChanges(open, changed, taken, options.data) : null;
   return { families, changes, snapshot };
 }
 
@@ -136,11 +154,16 @@ type Context = {
   readonly family: Family;
   /** Full path → a mend that was found before, on which this one rests. */
   readonly changed: ReadonlyMap<string, { readonly after: string }>;
+  /** Mends of the same twin for families before this one: one fault may have several. */
+  readonly earlier: readonly Best[];
+  /** Tries nothing but those. */
+  readonly isLater: boolean;
   readonly options: MendOptions;
   readonly until: number;
 };
 
-type Found = { readonly mend: FamilyMend; readonly change: MendChange | null };
+/** `best` is null where nothing was found or an earlier mend is enough. */
+type Found = { readonly mend: FamilyMend; readonly change: MendChange | null; readonly best: Best | null };
 
 async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: Context): Promise<Found> {
   const { report, family, options } = context;
@@ -151,6 +174,7 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
   const nothing = (why: string): Found => ({
     mend: { ...own, cause: family.suspects[0]?.cause ?? null, places: [], tried: 0, why, best: null },
     change: null,
+    best: null,
   });
   if (!twin) return nothing("its twin is not there");
   if (cases.length === 0) return nothing("its cases are program runs; only calls and steps are tried");
@@ -173,35 +197,45 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
       call: family.call,
       changed: context.changed,
     });
-    const edits = await editsFor(open, twin, { family, places, changed: context.changed });
-    const isOver = () => performance.now() > context.until || (options.signal?.aborted ?? false);
-    const { best, tried } = await trial.search(edits, isOver);
     const shown = places
       .slice(0, MAX_PLACES)
       .map((place) => ({ ...place, score: Math.round(place.score * 1000) / 1000 }));
     const cause = family.suspects[0]?.cause ?? null;
-    if (!best) return { mend: { ...own, cause, places: shown, tried, best: null }, change: null };
-    const { file, edit, before, mended, harmed } = best;
-    const after = applyEdit(before, edit);
-    // A mend that was tried is the best proof of its place.
-    const rest = shown.filter((place) => place.file !== file || place.line !== edit.line);
-    return {
-      mend: {
-        ...own,
-        cause,
-        places: [{ file, line: edit.line, score: 1 }, ...rest],
-        tried,
-        best: {
-          diff: diffOf(file, before, after),
-          file,
-          line: edit.line,
-          what: edit.what,
-          mended,
-          of: trial.count,
-          harmed,
-        },
+    const mendBy = ({ file, edit, before, mended, harmed }: Best, tried: number): FamilyMend => ({
+      ...own,
+      cause,
+      // A mend that was tried is the best proof of its place.
+      places: [
+        { file, line: edit.line, score: 1 },
+        ...shown.filter((place) => place.file !== file || place.line !== edit.line),
+      ],
+      tried,
+      best: {
+        diff: diffOf(file, before, applyEdit(before, edit)),
+        file,
+        line: edit.line,
+        what: edit.what,
+        mended,
+        of: trial.count,
+        harmed,
       },
-      change: { full: path.join(twin.folder, file), folder: twin.folder, before, after },
+    });
+    const onItsLines = context.earlier.filter(({ file }) => places.some((place) => place.file === file));
+    const enough = onItsLines.at(-1) ?? context.earlier.at(-1);
+    if (context.changed.size > 0 && enough && (await trial.agrees()))
+      return { mend: mendBy({ ...enough, mended: trial.count }, 0), change: null, best: null };
+    const made = context.isLater ? [] : await editsFor(open, twin, { family, places, changed: context.changed });
+    // Earlier mends are part of the text already where mends are written one upon the other.
+    const edits = options.write ? made : [...context.earlier, ...made];
+    const isOver = () => performance.now() > context.until || (options.signal?.aborted ?? false);
+    const { best, tried } = await trial.search(edits, isOver);
+    if (!best) return { mend: { ...own, cause, places: shown, tried, best: null }, change: null, best: null };
+    const { file, before } = best;
+    const full = path.join(twin.folder, file);
+    return {
+      mend: mendBy(best, tried),
+      change: { full, folder: twin.folder, before, after: applyEdit(before, best.edit) },
+      best: { ...best, twin: twin.name },
     };
   } finally {
     await trial.close();
@@ -212,6 +246,8 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
 const OUTSIDE = 0.25;
 /** The least for lines of the section that is called: a function on one line has none that only calls run. */
 const OF_SECTION = 0.4;
+/** The least for constants of the module: they are run when it is loaded, before any case. */
+const OF_CONSTANT = 0.3;
 
 type Near = { readonly files: readonly string[]; readonly call: string; readonly changed: Context["changed"] };
 
@@ -230,11 +266,11 @@ async function nearer(
       const isInside = place.file !== file || code.some(({ from, to }) => from <= place.line && place.line <= to);
       if (!isInside) found.set(key, { ...place, score: place.score * OUTSIDE });
     }
-    const own = sections.filter(({ name, kind }) => kind !== "constant" && plainName(name) === plainName(call));
-    for (const { from, to } of own) {
+    for (const { name, kind, from, to } of sections) {
+      const least = kind === "constant" ? OF_CONSTANT : plainName(name) === plainName(call) ? OF_SECTION : 0;
       for (let line = from; line <= to; line++) {
         const known = found.get(`${file} ${line}`)?.score ?? 0;
-        if (known < OF_SECTION) found.set(`${file} ${line}`, { file, line, score: OF_SECTION });
+        if (known < least) found.set(`${file} ${line}`, { file, line, score: least });
       }
     }
   }
@@ -257,7 +293,7 @@ async function editsFor(
   }: { readonly family: Family; readonly places: readonly MendPlace[]; readonly changed: Context["changed"] },
 ): Promise<FileEdit[]> {
   const module = open.modules.find(({ name }) => name === family.module);
-  const original = literalsOf(await sectionText(open.original.folder, module?.original ?? [], family.call));
+  const ofCall = literalsOf(await sectionText(open.original.folder, module?.original ?? [], family.call));
   const parse = await loadParser(["javascript", "typescript", "tsx", "python"]);
   const found: FileEdit[] = [];
   for (const file of new Set(places.map((place) => place.file))) {
@@ -267,6 +303,9 @@ async function editsFor(
     const maker = MEND_LANGUAGES.get(language);
     const tree = maker ? parse(before, /x$/.test(file) ? "tsx" : language) : null;
     if (!maker || !tree) continue;
+    const own = literalsOf(before);
+    const other = open.modules.find((item) => item !== module && item.twins[twin.name]?.includes(file));
+    const original = other ? literalsOf(await sectionText(open.original.folder, other.original, "")) : ofCall;
     const scores = new Map(
       places.flatMap((place) => (place.file === file ? [[place.line, place.score] as const] : [])),
     );
@@ -275,8 +314,8 @@ async function editsFor(
         root: tree.root,
         text: before,
         isSuspect: (line) => scores.has(line),
-        numbers: original.numbers.slice(0, 20),
-        texts: original.texts.slice(0, 20),
+        numbers: lackingFirst(original.numbers, own.numbers),
+        texts: lackingFirst(original.texts, own.texts),
         causes: family.suspects.map(({ cause }) => cause),
       });
       for (const edit of edits)
@@ -286,6 +325,12 @@ async function editsFor(
     }
   }
   return found.sort((left, right) => right.rank - left.rank);
+}
+
+/** The original's numbers or texts, those that the twin lacks first; not many. */
+function lackingFirst<T>(all: readonly T[], own: readonly T[]): T[] {
+  const known = new Set(own);
+  return [...all.filter((item) => !known.has(item)), ...all.filter((item) => known.has(item))].slice(0, MAX_LITERALS);
 }
 
 async function sectionText(folder: string, files: readonly string[], call: string): Promise<string> {
@@ -301,7 +346,7 @@ async function sectionText(folder: string, files: readonly string[], call: strin
   return texts.join("\n");
 }
 
-type Best = FileEdit & { readonly mended: number; readonly harmed: number };
+type Best = FileEdit & { readonly twin?: string; readonly mended: number; readonly harmed: number };
 
 type TrialOptions = {
   readonly cases: readonly SharedCase[];
@@ -351,6 +396,19 @@ class Trial {
     return this.options.cases.length;
   }
 
+  /** Whether the family's cases agree as the twin is. */
+  async agrees(): Promise<boolean> {
+    const { cases } = this.options;
+    return (await this.agreeing(this.benches[0].prober, cases)) === cases.length;
+  }
+
+  /** How many of the cases agree. */
+  private async agreeing(prober: Prober, items: readonly SharedCase[]): Promise<number> {
+    const answers = items.map((item) => this.originals.get(item.id) as PoolAnswer); // asked for all of them
+    const judged = await prober.probeTwin(items, answers);
+    return judged.filter(({ verdict }) => isAgreement(verdict.outcome)).length;
+  }
+
   /** The lines that the family's cases run, those that agreeing cases run less come first. */
   async places(): Promise<MendPlace[]> {
     const { cases, agreeing } = this.options;
@@ -395,13 +453,7 @@ class Trial {
     await prober.reloadTwin([file]);
     try {
       const { cases, agreeing } = this.options;
-      const count = async (items: readonly SharedCase[]) => {
-        const judged = await prober.probeTwin(
-          items,
-          items.map((item) => this.originals.get(item.id) as PoolAnswer),
-        ); // asked for all of them
-        return judged.filter(({ verdict }) => isAgreement(verdict.outcome)).length;
-      };
+      const count = (items: readonly SharedCase[]) => this.agreeing(prober, items);
       // Most changes fail at the smallest case.
       if ((await count(cases.slice(0, 1))) === 0) return null;
       if ((await count(cases.slice(1))) < cases.length - 1) return null;
