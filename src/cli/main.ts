@@ -2,6 +2,7 @@
 import { Command, CommanderError } from "commander";
 import { checkCommand } from "@/cli/check";
 import { compareCommand } from "@/cli/compare";
+import { draftCommand } from "@/cli/draft";
 import { generateCommand } from "@/cli/generate";
 import { journalCommand } from "@/cli/journal";
 import { diagnoseCommand, ladderCommand } from "@/cli/ladder";
@@ -50,6 +51,7 @@ async function main(argv: readonly string[]): Promise<void> {
     recordCommand(),
     generateCommand(),
     mendCommand(),
+    draftCommand(),
     traceCommand(),
   ])
     program.addCommand(command.exitOverride());

@@ -12,8 +12,14 @@ export type OpenPhrasebook = {
   readonly files: ReadonlyMap<string, string>;
 };
 
-/** Reads the files that the port names. Throws SideTwinError with file, line and key; `not-found` for a missing file. */
-export async function openPhrasebook(open: OpenPort, twin: string): Promise<OpenPhrasebook> {
+/**
+ * Reads the files that the port names; `drafts` takes the phrases for drafts in place of those for the twin. Throws SideTwinError with file, line and key; `not-found` for a missing file.
+ */
+export async function openPhrasebook(
+  open: OpenPort,
+  twin: string,
+  { drafts = false }: { readonly drafts?: boolean } = {},
+): Promise<OpenPhrasebook> {
   const phrases = new Map<string, Phrase>();
   const files = new Map<string, string>();
   const scales: Record<string, Scale> = {};
@@ -45,6 +51,8 @@ export async function openPhrasebook(open: OpenPort, twin: string): Promise<Open
     }
     Object.assign(scales, book.scales);
   }
-  const own = [...phrases.values()].filter((phrase) => !phrase.drafts && (phrase.for?.includes(twin) ?? true));
+  const own = [...phrases.values()].filter(
+    (phrase) => phrase.drafts === drafts && (phrase.for?.includes(twin) ?? true),
+  );
   return { phrases: own, scales, files };
 }
