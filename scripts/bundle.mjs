@@ -9,6 +9,8 @@ import { fileURLToPath } from "node:url";
 
 export const HOME = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 
+const MAX_AGE_MS = 60 * 60 * 1000;
+
 /** Bundles `entry` (relative to the project) and returns the path of the module to import. */
 export async function bundle(entry) {
   const cache = path.join(HOME, "node_modules/.cache/side-twin");
@@ -37,7 +39,9 @@ export async function bundle(entry) {
   });
   fs.writeFileSync(path.join(part, "package.json"), '{"type":"module"}');
   for (const old of fs.readdirSync(cache)) {
-    if (old.startsWith(`${name}@`) && !old.startsWith(path.basename(part)))
+    // A younger one may be another start's, which is under way or loads parts of it later.
+    const age = Date.now() - (fs.statSync(path.join(cache, old), { throwIfNoEntry: false })?.mtimeMs ?? 0);
+    if (old.startsWith(`${name}@`) && old !== path.basename(part) && age > MAX_AGE_MS)
       fs.rmSync(path.join(cache, old), { recursive: true, force: true });
   }
   try {

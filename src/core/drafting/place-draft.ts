@@ -19,6 +19,10 @@ export type DraftInput = {
   readonly isWanted: (index: number) => boolean;
   /** Index of an original's section → its section in the twin. */
   readonly paired: ReadonlyMap<number, Section>;
+  /** The draft's name of a section of the original, where the two are not laid out alike. */
+  readonly nameOf: (name: string) => string;
+  /** Functions that the draft may call, by name; they may call each other. */
+  readonly helpers: ReadonlyMap<string, string>;
   /** Such languages keep two blank lines between sections. */
   readonly blocksByIndentation: boolean;
 };
@@ -33,8 +37,29 @@ type Change = { readonly at: number; readonly drop: number; readonly lines: read
 
 /** The file's lines with the drafts, and what was written. Cost: sections squared. */
 export function placeDraft(input: DraftInput): PlacedDraft {
-  return input.twin === null ? wholeFile(input) : intoFile(input, input.twin);
+  const { lines, added, written } = input.twin === null ? wholeFile(input) : intoFile(input, input.twin);
+  return { lines: [...lines, ...helperLines(input, lines, added)], written };
 }
+
+type Made = PlacedDraft & { readonly added: readonly string[] };
+
+/** The helpers that what was added calls, and those that they call, where the file has none of the name. */
+function helperLines({ helpers, twin }: DraftInput, lines: readonly string[], added: readonly string[]): string[] {
+  const known = new Set(twin?.sections.map(({ name }) => name));
+  const taken = new Map<string, string>();
+  const waiting = [added.join("\n")];
+  for (let text = waiting.pop(); text !== undefined; text = waiting.pop())
+    for (const [name, helper] of helpers) {
+      if (known.has(name) || taken.has(name) || !mentions(text, name)) continue;
+      taken.set(name, helper);
+      waiting.push(helper);
+    }
+  const isBlank = lines.length === 0 || lines.at(-1)?.trim() === "";
+  return [...taken.values()].flatMap((text, index) => [...(index === 0 && isBlank ? [] : [""]), ...text.split("\n")]);
+}
+
+const mentions = (text: string, name: string): boolean =>
+  new RegExp(`(?<![\\w$.])${escapeText(name)}(?![\\w$])`).test(text);
 
 /** Index of a section → the one that holds it, the innermost. */
 function parentsOf(sections: readonly Section[]): (number | null)[] {
@@ -50,12 +75,13 @@ function parentsOf(sections: readonly Section[]): (number | null)[] {
 }
 
 /** The drafted section of an original's: phrases may rename but rarely add or drop any. */
-function draftedOf({ original, drafted }: DraftInput, index: number): Section | undefined {
+function draftedOf({ original, drafted, nameOf }: DraftInput, index: number): Section | undefined {
   if (drafted.sections.length === original.length) return drafted.sections[index];
-  return drafted.sections.find(({ name }) => name === original[index]?.name);
+  const own = original[index];
+  return own && drafted.sections.find(({ name }) => name === own.name || name === nameOf(own.name));
 }
 
-function wholeFile(input: DraftInput): PlacedDraft {
+function wholeFile(input: DraftInput): Made {
   const { original, drafted, isWanted } = input;
   const parents = parentsOf(original);
   const isTaken = (index: number): boolean =>
@@ -67,14 +93,15 @@ function wholeFile(input: DraftInput): PlacedDraft {
   for (const [index] of original.entries()) {
     const parent = parents[index] ?? null;
     const top = parent === null ? index : rootOf(parents, parent);
-    if (isTaken(top)) written.add(index);
-    else if (parent === null) {
+    if (isTaken(top)) {
+      if (draftedOf(input, index)) written.add(index);
+    } else if (parent === null) {
       const own = draftedOf(input, index);
       for (let line = own?.from ?? 1; own && line <= own.to; line++) dropped.add(line);
     }
   }
   const lines = drafted.lines.filter((_line, at) => !dropped.has(at + 1));
-  return { lines: dropped.size > 0 ? withoutGaps(lines) : lines, written };
+  return { lines: dropped.size > 0 ? withoutGaps(lines) : lines, added: lines, written };
 }
 
 function rootOf(parents: readonly (number | null)[], index: number): number {
@@ -88,7 +115,7 @@ function withoutGaps(lines: readonly string[]): string[] {
   return lines.filter((line, at) => line.trim() !== "" || lines[at - 1]?.trim() !== "" || lines[at - 2]?.trim() !== "");
 }
 
-function intoFile(input: DraftInput, twin: Parsed): PlacedDraft {
+function intoFile(input: DraftInput, twin: Parsed): Made {
   const { original, drafted, isWanted, paired } = input;
   const parents = parentsOf(original);
   const written = new Set<number>();
@@ -114,9 +141,9 @@ function intoFile(input: DraftInput, twin: Parsed): PlacedDraft {
     else continue;
     written.add(index);
   }
-  const added = changes.flatMap(({ lines }) => lines).join("\n");
-  changes.unshift({ at: lastImport(twin), drop: 0, lines: missingImports(drafted, twin, added) });
-  return { lines: applyChanges(twin.lines, changes), written };
+  const added = changes.flatMap(({ lines }) => lines);
+  changes.unshift({ at: lastImport(twin), drop: 0, lines: missingImports(drafted, twin, added.join("\n")) });
+  return { lines: applyChanges(twin.lines, changes), added, written };
 }
 
 function isWithin(parents: readonly (number | null)[], index: number, written: ReadonlySet<number>): boolean {
@@ -139,9 +166,7 @@ function missingImports(drafted: Parsed, twin: Parsed, added: string): string[] 
   const known = new Set(twin.imports.flatMap(({ bindings }) => bindings.map(({ local }) => local)));
   const texts = new Set(twin.imports.map(({ text }) => text.trim()));
   return drafted.imports.flatMap(({ text, bindings, line }) => {
-    const isUsed = bindings.some(
-      ({ local }) => !known.has(local) && new RegExp(`(?<![\\w$])${escapeText(local)}(?![\\w$])`).test(added),
-    );
+    const isUsed = bindings.some(({ local }) => !known.has(local) && mentions(added, local));
     return isUsed && !texts.has(text.trim()) ? [drafted.lines[line - 1] ?? text] : [];
   });
 }

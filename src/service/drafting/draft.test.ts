@@ -162,8 +162,8 @@ describe("drafting", () => {
   it("refuses an unknown module or section, and two languages", async () => {
     await expect(draft(port(), { module: "weir" })).rejects.toThrow(/no module "weir"/);
     await expect(draft(port(), { sections: ["nope"] })).rejects.toThrow(/no section "nope"/);
-    const other = port({}, { twins: [{ name: "ts", root: "twin", language: "typescript" }] });
-    await expect(draft(other)).rejects.toThrow(/no drafts from python into typescript/);
+    const other = port({}, { twins: [{ name: "ts", root: "twin", language: "go" }] });
+    await expect(draft(other)).rejects.toThrow(/no drafts from python into go/);
   });
 
   it("puts methods into a class of a language with braces", async () => {

@@ -1,12 +1,17 @@
 /** Writes a first version of sections that are not ported yet, with a snapshot. */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
+import { join, type Kind, kindOf } from "@/core/drafting/kinds";
+import { DRAFT_PAIRS, findPair } from "@/core/drafting/pairs/index";
 import { placeDraft } from "@/core/drafting/place-draft";
 import { renameIdentifiers } from "@/core/drafting/rename";
+import type { Unsaid } from "@/core/drafting/unsaid";
 import { SideTwinError } from "@/core/errors";
+import { isRunCase } from "@/core/formats/case-line";
+import type { Json } from "@/core/formats/json";
 import { mappedFile } from "@/core/pairing/module-map";
 import type { PortModule } from "@/core/pairing/modules";
-import { convertName, nameCandidates } from "@/core/pairing/naming";
+import { convertName } from "@/core/pairing/naming";
 import type { SectionPair } from "@/core/pairing/sections";
 import type { BookRun } from "@/core/phrasebook/run-book";
 import { findLanguage } from "@/core/source/languages/index";
@@ -17,7 +22,7 @@ import { loadParser, parseSource, splitLines } from "@/engine/source/parse";
 import { addEntry } from "@/service/journal/journal-file";
 import { openPhrasebook } from "@/service/phrasebook/open-phrasebook";
 import { phraseThreads } from "@/service/phrasebook/threads";
-import { type OpenPort, openPort, twinsFor } from "@/service/port/open-port";
+import { type OpenPort, openPort, readCases, twinsFor } from "@/service/port/open-port";
 import { type PlacedSource, pairModule, readSources } from "@/service/reading/pair-port";
 
 export type DraftOptions = {
@@ -30,9 +35,6 @@ export type DraftOptions = {
   readonly data: string;
 };
 
-/** What a draft could not say, with the original's line. */
-export type Unsaid = { readonly line: number; readonly text: string; readonly why: string };
-
 /** `drafted` when nothing is unsaid, `left` when nothing was written. */
 export type DraftedSection = {
   readonly original: string;
@@ -41,14 +43,19 @@ export type DraftedSection = {
   readonly unsaid: readonly Unsaid[];
 };
 
-export type DraftedFile = { readonly file: string; readonly sections: readonly DraftedSection[] };
+export type DraftedFile = {
+  readonly file: string;
+  readonly sections: readonly DraftedSection[];
+  /** What is unsaid outside of sections. */
+  readonly unsaid: readonly Unsaid[];
+};
 export type DraftEnd = { readonly files: readonly DraftedFile[]; readonly snapshot: string | null };
 
 type Twin = OpenPort["twins"][number];
 
 /**
- * Drafts a module's sections. Throws SideTwinError `not-found` for an unknown module, section or twin, `bad-input` where the two sides
- * are written in different languages.
+ * Drafts a module's sections. Throws SideTwinError `not-found` for an unknown module, section or twin, `bad-input` for a pair of
+ * languages that there are no drafts of.
  */
 export async function draftModule(file: string, options: DraftOptions): Promise<DraftEnd> {
   const open = await openPort(file);
@@ -63,22 +70,16 @@ export async function draftModule(file: string, options: DraftOptions): Promise<
         .map(({ name }) => name)
         .join(", ")}.`,
     });
-  if (twin.language !== open.original.language)
-    throw new SideTwinError({
-      code: "bad-input",
-      what: `There are no drafts from ${open.original.language} into ${twin.language}`,
-      where: { file: path.basename(open.file), key: "twins" },
-      next: "Drafts are made within one language. Write the section on the Bench, where a beginning is offered.",
-    });
   const sources = await readSources(open.original.folder, module.original);
   refuseUnknown(sources, options);
-  const texts = await originalTexts(open, twin, module, sources);
+  const isSame = twin.language === open.original.language;
+  const texts = await (isSame ? rewritten : translated)(open, twin, module, sources);
   const ported = await readSources(twin.folder, module.twins[twin.name] ?? []);
   const pairs = pairModule(open, module, { original: sources, twin: ported }, twin.name);
   const made: { drafted: DraftedFile; full: string; before: Buffer | null; after: Buffer }[] = [];
   for (const text of texts) {
     const before = await readFile(path.join(twin.folder, text.target)).catch(() => null);
-    const done = await draftFile(open, { text, pairs, ported, before, options });
+    const done = await draftFile({ text, pairs, ported, before, options, twinLanguage: twin.language });
     if (done.drafted.sections.length > 0) made.push({ ...done, full: text.target, before });
   }
   const changed = made.filter(({ before, after }) => !before?.equals(after));
@@ -107,9 +108,13 @@ type DraftText = {
   readonly target: string;
   readonly text: string;
   readonly unsaid: readonly Unsaid[];
+  readonly helpers: ReadonlyMap<string, string>;
+  /** The draft's name of a section. */
+  readonly nameOf: (name: string) => string;
 };
 
-async function originalTexts(
+/** The original's own text, with the phrases for drafts and the twin's spelling. */
+async function rewritten(
   open: OpenPort,
   twin: Twin,
   module: PortModule,
@@ -142,8 +147,112 @@ async function originalTexts(
     const tree = names.size > 0 ? parse(text, open.original.language) : null;
     const renamed = tree ? renameIdentifiers(tree.root, text, names) : text;
     tree?.free();
-    return { source, target: file, text: renamed, unsaid: unsaidIn(run, file, source) };
+    const nameOf = (name: string) =>
+      name
+        .split(".")
+        .map((part) => names.get(part) ?? part)
+        .join(".");
+    return { source, target: file, text: renamed, unsaid: unsaidIn(run, file, source), helpers: new Map(), nameOf };
   });
+}
+
+/** The original in another language. Throws SideTwinError for a pair of languages that there are no drafts of. */
+async function translated(
+  open: OpenPort,
+  twin: Twin,
+  module: PortModule,
+  sources: readonly PlacedSource[],
+): Promise<DraftText[]> {
+  const from = open.original.language;
+  const pair = findPair(from, twin.language);
+  if (!pair)
+    throw new SideTwinError({
+      code: "bad-input",
+      what: `There are no drafts from ${from} into ${twin.language}`,
+      where: { file: path.basename(open.file), key: "twins" },
+      next: `Drafts are made within one language, and ${DRAFT_PAIRS.map((one) => `from ${one.from} into ${one.to.join(" and ")}`).join(", ")}. Write the section on the Bench, where a beginning is offered.`,
+    });
+  const { names } = open.port;
+  const spell = (name: string) => convertName(name, names.functions, names.keep);
+  const seen = await seenKinds(open, module.name);
+  const parse = await loadParser([from]);
+  return Promise.all(
+    sources.map(async (source) => {
+      const tree = parse(await readText(path.join(open.original.folder, source.file)), from);
+      const target = targetOf(open, twin, module, source.file);
+      if (!tree) return { source, target, text: "", unsaid: [], helpers: new Map(), nameOf: spell };
+      try {
+        const made = pair.translate({
+          root: tree.root,
+          language: twin.language,
+          spell,
+          key: (name) => convertName(name, names.keys, names.keep),
+          seen: (section) => seen.get(section) ?? [],
+          isReshaped: (section) => isReshaped(open, twin, `${module.name}.${section}`),
+          importOf: (specifier, name) => importOf(open, twin, { source, target, specifier, name }),
+        });
+        const nameOf = (name: string) => pair.rename(name.split(".").map(spell).join("."));
+        return { source, target, ...made, nameOf };
+      } finally {
+        tree.free();
+      }
+    }),
+  );
+}
+
+const isReshaped = ({ port }: OpenPort, twin: Twin, section: string): boolean =>
+  port.hookups.some(
+    ({ original, on, args, kwargs, result }) =>
+      original === section && (on === undefined || on === twin.name) && (args ?? kwargs ?? result) !== undefined,
+  );
+
+/** Section → kinds of its arguments in the shared cases. */
+async function seenKinds(open: OpenPort, module: string): Promise<Map<string, (Kind | undefined)[]>> {
+  const seen = new Map<string, (Kind | undefined)[]>();
+  const see = (section: string, args: readonly Json[]) => {
+    const kinds = seen.get(section) ?? [];
+    for (const [index, value] of args.entries()) kinds[index] = join(kinds[index], kindOf(value));
+    seen.set(section, kinds);
+  };
+  for (const item of await readCases(open)) {
+    if (isRunCase(item) || item.module !== module) continue;
+    if ("call" in item) see(item.call, item.args ?? []);
+    const classes = new Map<string, string>();
+    for (const step of "steps" in item ? item.steps : []) {
+      if ("new" in step) {
+        see(`${step.new}.__init__`, step.args ?? []);
+        if (step.as !== undefined) classes.set(step.as, step.new);
+      } else if ("call" in step)
+        see(step.on === undefined ? step.call : `${classes.get(step.on)}.${step.call}`, step.args ?? []);
+    }
+  }
+  return seen;
+}
+
+type Sought = {
+  readonly source: PlacedSource;
+  readonly target: string;
+  readonly specifier: string;
+  /** What is imported of it; null where the module is named itself. */
+  readonly name: string | null;
+};
+
+/** How the twin imports a module of the port; null for one that is not the port's. */
+function importOf(open: OpenPort, twin: Twin, { source, target, specifier, name }: Sought): string | null {
+  const files = new Set(open.original.files);
+  const dots = /^\.*/.exec(specifier)?.[0].length ?? 0;
+  const inside = specifier.slice(dots).split(".").filter(Boolean).join("/");
+  const folder = path.posix.dirname(source.file);
+  const bases =
+    dots > 0
+      ? [path.posix.join(folder, ...Array<string>(dots - 1).fill(".."))]
+      : [folder, ".", ...(open.original.call?.path ?? [])];
+  const found = bases.map((base) => `${path.posix.join(base, inside)}.py`).find((file) => files.has(file));
+  const module = found && open.modules.find(({ original }) => original.includes(found));
+  if (!found || !module || (name === null && inside === "")) return null;
+  const relative = path.posix.relative(path.posix.dirname(target), targetOf(open, twin, module, found));
+  const plain = (relative.startsWith(".") ? relative : `./${relative}`).replace(/\.\w+$/, "");
+  return plain + (twin.language === "javascript" ? path.posix.extname(relative) : "");
 }
 
 /** Places of phrases that need a person, and old names that no phrase took. */
@@ -170,8 +279,14 @@ function targetOf(open: OpenPort, twin: Twin, module: PortModule, file: string):
     (own.length === module.original.length ? own[index] : undefined) ??
     mapped?.expected ??
     own.at(0) ??
-    file
+    withEnding(file, twin.language)
   );
+}
+
+function withEnding(file: string, language: string): string {
+  const { endings = [] } = findLanguage(language) ?? {};
+  const { dir, name, ext } = path.posix.parse(file);
+  return endings.includes(ext.slice(1)) ? file : path.posix.join(dir, `${name}.${endings[0]}`);
 }
 
 /** Simple names of the original's sections whose spelling is another in the twin. */
@@ -197,18 +312,22 @@ type FileTerms = {
   readonly ported: readonly PlacedSource[];
   readonly before: Buffer | null;
   readonly options: DraftOptions;
+  readonly twinLanguage: string;
 };
 
-async function draftFile(
-  open: OpenPort,
-  { text, pairs, ported, before, options }: FileTerms,
-): Promise<{ drafted: DraftedFile; after: Buffer }> {
-  const { source, target, unsaid } = text;
-  const { language } = open.original;
-  const drafted = await parseSource(text.text, language);
+async function draftFile({
+  text,
+  pairs,
+  ported,
+  before,
+  options,
+  twinLanguage,
+}: FileTerms): Promise<{ drafted: DraftedFile; after: Buffer }> {
+  const { source, target, unsaid, helpers, nameOf } = text;
+  const drafted = await parseSource(text.text, twinLanguage);
   const old = before?.toString("utf8") ?? "";
   const isThere = old.trim() !== "";
-  const twin = isThere ? await parseSource(old, language) : null;
+  const twin = isThere ? await parseSource(old, twinLanguage) : null;
   const paired = new Map<number, Section>();
   for (const [index, section] of source.sections.entries()) {
     const pair = pairs.find((one) => one.original === section.name && one.originalFrom === section.from);
@@ -229,23 +348,29 @@ async function draftFile(
     return options.over ? !isElsewhere(section, index) : !paired.has(index) && !isElsewhere(section, index);
   };
   const isSound = drafted.errorLine === null;
-  const blocksByIndentation = findLanguage(language)?.blocksByIndentation ?? false;
+  const blocksByIndentation = findLanguage(twinLanguage)?.blocksByIndentation ?? false;
   const { lines, written } = isSound
-    ? placeDraft({ original: source.sections, drafted, twin, isWanted, paired, blocksByIndentation })
+    ? placeDraft({ original: source.sections, drafted, twin, isWanted, paired, nameOf, helpers, blocksByIndentation })
     : { lines: splitLines(old), written: new Set<number>() };
   const sections = source.sections.flatMap((section, index): DraftedSection[] => {
     if (!written.has(index) && !isWanted(index)) return [];
+    const inside = unsaid.filter(({ line }) => section.from <= line && line <= section.to);
+    // What holds it is left as a whole.
+    const around = unsaid.filter(({ line }) => line < section.from).slice(-1);
     const own = isSound
-      ? unsaid.filter(({ line }) => section.from <= line && line <= section.to)
+      ? inside.length === 0 && !written.has(index)
+        ? around
+        : inside
       : [{ line: section.from, text: section.name, why: `line ${drafted.errorLine} of the draft does not parse` }];
-    const known = nameCandidates(section.name, open.port.names);
-    const name = paired.get(index)?.name ?? drafted.sections[index]?.name ?? known.at(1) ?? section.name;
+    const name = paired.get(index)?.name ?? nameOf(section.name);
     const state = !written.has(index) ? "left" : own.length === 0 ? "drafted" : "partly";
     return [{ original: section.name, twin: name, state, unsaid: own }];
   });
   const eol = /\r\n/.test(isThere ? old : text.text) ? "\r\n" : "\n";
   const after = written.size > 0 ? Buffer.from(`${lines.join(eol)}${eol}`) : (before ?? Buffer.alloc(0));
-  return { drafted: { file: target, sections }, after };
+  const isInside = (line: number) => source.sections.some(({ from, to }) => from <= line && line <= to);
+  const outside = wanted ? [] : unsaid.filter(({ line }) => !isInside(line));
+  return { drafted: { file: target, sections, unsaid: sections.length > 0 ? outside : [] }, after };
 }
 
 async function writeDrafts(
