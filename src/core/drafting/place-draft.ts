@@ -141,6 +141,14 @@ function intoFile(input: DraftInput, twin: Parsed): Made {
     else continue;
     written.add(index);
   }
+  // Constants that what was written needs come with it.
+  for (const [index, { kind }] of original.entries()) {
+    const own = draftedOf(input, index);
+    const isNeeded = kind === "constant" && parents[index] === null && !paired.has(index) && !written.has(index);
+    if (!own || !isNeeded || !changes.some(({ lines }) => mentions(lines.join("\n"), own.name))) continue;
+    changes.push({ at: lastImport(twin), drop: 0, lines: textOf(own) });
+    written.add(index);
+  }
   const added = changes.flatMap(({ lines }) => lines);
   changes.unshift({ at: lastImport(twin), drop: 0, lines: missingImports(drafted, twin, added.join("\n")) });
   return { lines: applyChanges(twin.lines, changes), added, written };

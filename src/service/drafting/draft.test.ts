@@ -126,8 +126,15 @@ describe("drafting", () => {
     expect((await draft(folder, { sections: ["level"] })).files).toEqual([]);
     expect(twinText(folder)).toBe(there);
     const { files } = await draft(folder, { sections: ["level"], over: true });
-    expect(files[0]?.sections).toEqual([{ original: "level", twin: "level", state: "drafted", unsaid: [] }]);
-    expect(twinText(folder)).toBe("import meters\ndef level(n):\n    return meters.level_of(n) * STEP\n");
+    // What it needs of the module comes with it.
+    const [step, level] = ["STEP", "level"].map((name) => ({
+      original: name,
+      twin: name,
+      state: "drafted",
+      unsaid: [],
+    }));
+    expect(files[0]?.sections).toEqual([step, level]);
+    expect(twinText(folder)).toBe("import meters\nSTEP = 7\ndef level(n):\n    return meters.level_of(n) * STEP\n");
   });
 
   it("spells names as the port does, and names what a phrase leaves to a person", async () => {
@@ -157,6 +164,25 @@ describe("drafting", () => {
       { original: "fill_up", twin: "fillUp", state: "partly", unsaid: [{ line: 2, text: "return legacy_log(n + 1)" }] },
       { original: "run_it", twin: "runIt", state: "drafted", unsaid: [] },
     ]);
+  });
+
+  it("puts two files of the original into one of the twin", async () => {
+    const folder = port(
+      {
+        "original/canal/gate.py":
+          "import os\n\n\ndef gate_of(n):\n    return os.sep * n\n\n\ndef level(n):\n    return n\n",
+      },
+      { modules: [{ name: "lock", original: ["canal/lock.py", "canal/gate.py"], twins: { py: ["all.py"] } }] },
+    );
+    const { files, snapshot } = await draft(folder, { sections: ["wet", "gate_of"] });
+    expect(files.map(({ file, sections }) => [file, sections.map(({ original }) => original)])).toEqual([
+      ["all.py", ["STEP", "wet", "gate_of"]],
+    ]);
+    const text = twinText(folder, "all.py");
+    compiles(text);
+    expect(text).toMatch(/import os\n[\s\S]*def wet\(n\)[\s\S]*def gate_of\(n\)/);
+    await undoSnapshot(folder, path.join(folder, ".data"), snapshot ?? undefined);
+    expect(existsSync(path.join(folder, "twin/all.py"))).toBe(false);
   });
 
   it("refuses an unknown module or section, and two languages", async () => {

@@ -52,6 +52,7 @@ export type DraftedFile = {
 export type DraftEnd = { readonly files: readonly DraftedFile[]; readonly snapshot: string | null };
 
 type Twin = OpenPort["twins"][number];
+type MadeFile = { readonly drafted: DraftedFile; readonly before: Buffer | null; readonly after: Buffer };
 
 /**
  * Drafts a module's sections. Throws SideTwinError `not-found` for an unknown module, section or twin, `bad-input` for a pair of
@@ -76,15 +77,28 @@ export async function draftModule(file: string, options: DraftOptions): Promise<
   const texts = await (isSame ? rewritten : translated)(open, twin, module, sources);
   const ported = await readSources(twin.folder, module.twins[twin.name] ?? []);
   const pairs = pairModule(open, module, { original: sources, twin: ported }, twin.name);
-  const made: { drafted: DraftedFile; full: string; before: Buffer | null; after: Buffer }[] = [];
+  const made = new Map<string, MadeFile>();
   for (const text of texts) {
-    const before = await readFile(path.join(twin.folder, text.target)).catch(() => null);
-    const done = await draftFile({ text, pairs, ported, before, options, twinLanguage: twin.language });
-    if (done.drafted.sections.length > 0) made.push({ ...done, full: text.target, before });
+    // Several files of the original may go into one of the twin.
+    const known = made.get(text.target);
+    const before = known ? known.before : await readFile(path.join(twin.folder, text.target)).catch(() => null);
+    const terms = { text, pairs, ported, options, twinLanguage: twin.language };
+    const { drafted, after } = await draftFile({ ...terms, before: known?.after ?? before });
+    if (drafted.sections.length === 0) continue;
+    made.set(text.target, {
+      drafted: {
+        file: text.target,
+        sections: [...(known?.drafted.sections ?? []), ...drafted.sections],
+        unsaid: [...(known?.drafted.unsaid ?? []), ...drafted.unsaid],
+      },
+      before,
+      after,
+    });
   }
-  const changed = made.filter(({ before, after }) => !before?.equals(after));
+  const files = [...made.values()];
+  const changed = files.filter(({ before, after }) => !before?.equals(after));
   const snapshot = changed.length > 0 ? await writeDrafts(open, twin, options, changed) : null;
-  return { files: made.map(({ drafted }) => drafted), snapshot };
+  return { files: files.map(({ drafted }) => drafted), snapshot };
 }
 
 function refuseUnknown(sources: readonly PlacedSource[], { module, sections = [] }: DraftOptions): void {
@@ -121,39 +135,37 @@ async function rewritten(
   sources: readonly PlacedSource[],
 ): Promise<DraftText[]> {
   const book = await openPhrasebook(open, twin.name, { drafts: true });
-  const files = await Promise.all(
-    sources.map(async (source) => ({
-      source,
-      file: targetOf(open, twin, module, source.file),
-      disk: await readText(path.join(open.original.folder, source.file)),
-      language: source.language,
-    })),
-  );
-  const run: BookRun = await phraseThreads.run("runPhrasebook", {
-    // A draft's place is the twin's: it does not move.
-    phrases: book.phrases.filter(({ kind }) => kind !== "file"),
-    book: book.phrases.filter(({ kind }) => kind !== "file"),
-    scales: book.scales,
-    files: files.map(({ file, disk, language }) => ({ file, disk, language })),
-    names: files.map(({ file }) => file),
-    modules: [{ name: module.name, files: files.map(({ file }) => file) }],
-    not: [],
-    origins: book.files,
-  });
+  // A draft's place is the twin's: it does not move.
+  const phrases = book.phrases.filter(({ kind }) => kind !== "file");
   const names = await convertedNames(open);
+  const nameOf = (name: string) =>
+    name
+      .split(".")
+      .map((part) => names.get(part) ?? part)
+      .join(".");
   const parse = await loadParser([open.original.language]);
-  return files.map(({ source, file, disk }) => {
-    const text = run.texts.get(file) ?? disk;
-    const tree = names.size > 0 ? parse(text, open.original.language) : null;
-    const renamed = tree ? renameIdentifiers(tree.root, text, names) : text;
-    tree?.free();
-    const nameOf = (name: string) =>
-      name
-        .split(".")
-        .map((part) => names.get(part) ?? part)
-        .join(".");
-    return { source, target: file, text: renamed, unsaid: unsaidIn(run, file, source), helpers: new Map(), nameOf };
-  });
+  return Promise.all(
+    sources.map(async (source) => {
+      const file = targetOf(open, twin, module, source.file);
+      const disk = await readText(path.join(open.original.folder, source.file));
+      // Each by itself, under the name it has in the twin, which several may share.
+      const run: BookRun = await phraseThreads.run("runPhrasebook", {
+        phrases,
+        book: phrases,
+        scales: book.scales,
+        files: [{ file, disk, language: source.language }],
+        names: [file],
+        modules: [{ name: module.name, files: [file] }],
+        not: [],
+        origins: book.files,
+      });
+      const text = run.texts.get(file) ?? disk;
+      const tree = names.size > 0 ? parse(text, open.original.language) : null;
+      const renamed = tree ? renameIdentifiers(tree.root, text, names) : text;
+      tree?.free();
+      return { source, target: file, text: renamed, unsaid: unsaidIn(run, source), helpers: new Map(), nameOf };
+    }),
+  );
 }
 
 /** The original in another language. Throws SideTwinError for a pair of languages that there are no drafts of. */
@@ -256,14 +268,14 @@ function importOf(open: OpenPort, twin: Twin, { source, target, specifier, name 
 }
 
 /** Places of phrases that need a person, and old names that no phrase took. */
-function unsaidIn(run: BookRun, file: string, { lines }: PlacedSource): Unsaid[] {
+function unsaidIn(run: BookRun, { lines }: PlacedSource): Unsaid[] {
   const at = (line: number, why: string): Unsaid => ({ line, text: (lines[line - 1] ?? "").trim(), why });
   return [
     ...run.occurrences
-      .filter((place) => place.file === file && (place.state === "open" || place.state === "conflict"))
+      .filter(({ state }) => state === "open" || state === "conflict")
       .map(({ line, phrase, why }) => at(line, `phrase ${phrase}: ${why ?? "it has to be said by a person"}`)),
     ...run.leftovers
-      .filter((place) => place.file === file && place.in === "code")
+      .filter((place) => place.in === "code")
       .map(({ line, phrase }) => at(line, `phrase ${phrase} does not reach this mention`)),
   ].sort((left, right) => left.line - right.line);
 }
@@ -331,7 +343,9 @@ async function draftFile({
   const paired = new Map<number, Section>();
   for (const [index, section] of source.sections.entries()) {
     const pair = pairs.find((one) => one.original === section.name && one.originalFrom === section.from);
-    const there = pair && twin?.sections.find(({ name, from }) => name === pair.twin && from === pair.twinFrom);
+    const named = twin?.sections.filter(({ name }) => name === pair?.twin) ?? [];
+    // Lines are others where a file of the module was drafted into this one before.
+    const there = named.find(({ from }) => from === pair?.twinFrom) ?? named.at(0);
     // A constructor that is not written pairs with its class: there is nothing of its own to replace.
     if (there?.kind === "class" && section.kind !== "class") continue;
     if (there) paired.set(index, there);
@@ -377,7 +391,7 @@ async function writeDrafts(
   open: OpenPort,
   twin: Twin,
   { module, data }: DraftOptions,
-  made: readonly { drafted: DraftedFile; full: string; before: Buffer | null; after: Buffer }[],
+  made: readonly MadeFile[],
 ): Promise<string> {
   const names = made.flatMap(({ drafted }) =>
     drafted.sections.flatMap(({ original, state }) => (state === "left" ? [] : [original])),
@@ -386,12 +400,12 @@ async function writeDrafts(
   const { id } = Snapshots.open(data, open.file).change(
     twin.folder,
     what,
-    made.map(({ full, after }) => ({ file: full, content: after })),
-    new Map(made.flatMap(({ full, before }) => (before ? [[full, before] as const] : []))),
+    made.map(({ drafted, after }) => ({ file: drafted.file, content: after })),
+    new Map(made.flatMap(({ drafted, before }) => (before ? [[drafted.file, before] as const] : []))),
   );
   await addEntry(open.folder, {
     kind: "drafted",
-    text: `${names.length} sections drafted in ${made.map(({ full }) => full).join(", ")}; snapshot ${id}`,
+    text: `${names.length} sections drafted in ${made.map(({ drafted }) => drafted.file).join(", ")}; snapshot ${id}`,
     module,
     by: "side-twin",
   });
