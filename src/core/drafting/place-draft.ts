@@ -181,10 +181,12 @@ function missingImports(drafted: Parsed, twin: Parsed, added: string): string[] 
 
 const escapeText = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 
-/** The later places first, so that line numbers hold; changes at one place keep their order. */
+/** The later places first, so that line numbers hold; changes at one place keep their order, what is put in before what is replaced. */
 function applyChanges(lines: readonly string[], changes: readonly Change[]): string[] {
   const made = [...lines];
-  for (const { at, drop, lines: put } of changes.toReversed().sort((left, right) => right.at - left.at))
+  for (const { at, drop, lines: put } of changes
+    .toReversed()
+    .sort((left, right) => right.at - left.at || right.drop - left.drop))
     made.splice(at, drop, ...put);
   return made;
 }
