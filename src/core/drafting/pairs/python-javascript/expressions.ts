@@ -37,7 +37,7 @@ export function express(node: Node, scope: Scope): Said {
 }
 
 /** What is said of a node; null, noted in the scope, where it cannot be said. */
-function orLeave<T>(node: Node, scope: Scope, say: () => T): T | null {
+export function orLeave<T>(node: Node, scope: Scope, say: () => T): T | null {
   try {
     return say();
   } catch (thrown) {
@@ -194,7 +194,7 @@ function quoted(
   text: string,
   { isRaw, isTemplate }: { readonly isRaw: boolean; readonly isTemplate: boolean },
 ): string {
-  if (!isRaw && /\\(?!["'\\nrtbf\n]|x[0-9a-f]{2}|u[0-9a-f]{4})/i.test(text))
+  if (!isRaw && /\\(?!["'\\nrtbf\n]|x[0-9a-fA-F]{2}|u[0-9a-fA-F]{4})/.test(text))
     return unsayable("an escape of this string");
   const body = isRaw ? text.replaceAll("\\", "\\\\") : text.replaceAll("\\\n", "").replaceAll("\\'", "'");
   const lines = body.replaceAll("\n", "\\n").replaceAll("\r", "\\r");
@@ -205,7 +205,8 @@ function quoted(
 
 function inserted(part: Node, scope: Scope): string {
   const [value, ...more] = childrenOf(part);
-  if (!value || more.length > 0) return unsayable("how this is written out");
+  const isPlainPlace = part.text.slice(1, -1).trim() === value?.text;
+  if (!value || more.length > 0 || !isPlainPlace) return unsayable("how this is written out");
   return asText(value, scope);
 }
 
@@ -236,13 +237,13 @@ function binary(node: Node, scope: Scope): Said {
       case "*":
         return said(`${inner(a)} ${sign} ${inner(b)}`, kind, 1);
       case "/":
-        return isZero ? scope.help("divide", [a.code, b.code], NUMBER) : said(`${inner(a)} / ${inner(b)}`, NUMBER, 1);
+        return isZero ? scope.help("pyDivide", [a.code, b.code], NUMBER) : said(`${inner(a)} / ${inner(b)}`, NUMBER, 1);
       case "//":
-        return isZero
-          ? scope.help("floorDivide", [a.code, b.code], kind)
+        return isZero || kind.k !== "int"
+          ? scope.help("pyFloorDivide", [a.code, b.code], kind)
           : said(`Math.floor(${inner(a)} / ${inner(b)})`, kind);
       case "%":
-        return scope.help("modulo", [a.code, b.code], kind);
+        return scope.help("pyModulo", [a.code, b.code], kind);
       default:
         return unsayable(`${sign} of numbers`);
     }
@@ -290,7 +291,7 @@ function formatted(left: Node, right: Node, scope: Scope): Said {
     if (made.kind.k !== "int") return unsayable(`whether ${short(value)} is whole`);
     return sign === "d"
       ? `\${${made.code}}`
-      : `\${${scope.help("zeroFilled", [made.code, sign.slice(1, -1)], TEXT).code}}`;
+      : `\${${scope.help("pyZeroFilled", [made.code, sign.slice(1, -1)], TEXT).code}}`;
   });
   return index === values.length ? said(`\`${body}\``, TEXT) : unsayable("more values than places");
 }
@@ -314,23 +315,21 @@ function compare(left: Node, sign: string, right: Node, scope: Scope): string {
     return `${inner(sayWith(left, scope))} ${sign === "is" ? "===" : "!=="} null`;
   const [a, b] = [known(left, scope), known(right, scope)];
   if (sign in SIGNS && isNumber(a.kind) && isNumber(b.kind)) return `${inner(a)} ${sign} ${inner(b)}`;
-  if (
-    (sign === "==" || sign === "!=") &&
-    isPlain(a.kind) &&
-    isPlain(b.kind) &&
-    a.kind.k !== "bool" &&
-    b.kind.k !== "bool"
-  )
+  if ((sign === "==" || sign === "!=") && isEqualAlike(a.kind, b.kind))
     return `${inner(a)} ${sign === "==" ? "===" : "!=="} ${inner(b)}`;
   if (sign === "in" || sign === "not in") {
     const not = sign === "in" ? "" : "!";
     if (b.kind.k === "dict" && a.kind.k === "text") return `${not}Object.hasOwn(${b.code}, ${keyOf(left, a, scope)})`;
     const isAlike =
-      b.kind.k === "text" ? a.kind.k === "text" : b.kind.k === "list" && isPlain(a.kind) && isPlain(heldBy(b.kind));
+      b.kind.k === "text" ? a.kind.k === "text" : b.kind.k === "list" && isEqualAlike(a.kind, heldBy(b.kind));
     if (isAlike) return `${not}${inner(b)}.includes(${a.code})`;
   }
   return unsayable(`${sign} of ${a.kind.k} and ${b.kind.k}`);
 }
+
+/** Whether both languages find the same values equal; True equals 1 in Python alone. */
+const isEqualAlike = (left: Kind, right: Kind): boolean =>
+  isPlain(left) && isPlain(right) && (left.k === "bool") === (right.k === "bool");
 
 /** A key that is written out has the twin's spelling. */
 function keyOf(node: Node, made: Said, scope: Scope): string {
@@ -404,9 +403,7 @@ export function iterated(node: Node, scope: Scope): { readonly code: string; rea
     if (name === "range" && !scope.knows("range") && (args.length === 1 || args.length === 2) && first) {
       const [from, to] = second ? [known(first, scope), known(second, scope)] : [said("0", INT), known(first, scope)];
       if (from.kind.k !== "int" || to.kind.k !== "int") return unsayable("a range of what may not be whole");
-      const length = from.code === "0" ? to.code : `${inner(to)} - ${inner(from)}`;
-      const value = from.code === "0" ? "index" : `index + ${inner(from)}`;
-      return { code: `Array.from({ length: Math.max(0, ${length}) }, (_, index) => ${value})`, kind: INT };
+      return { code: scope.help("pyRange", [from.code, to.code], INT).code, kind: INT };
     }
     if (name === "enumerate" && !scope.knows("enumerate") && args.length === 1 && first) {
       const { code, kind } = iterated(first, scope);
@@ -416,7 +413,7 @@ export function iterated(node: Node, scope: Scope): { readonly code: string; rea
   const made = known(node, scope);
   if (made.kind.k === "list") return { code: inner(made), kind: heldBy(made.kind) };
   if (made.kind.k === "text") return { code: `[...${made.code}]`, kind: TEXT };
-  if (made.kind.k === "dict") return { code: `Object.keys(${made.code})`, kind: TEXT };
+  if (made.kind.k === "dict") return { code: scope.help("pyKeys", [made.code], TEXT).code, kind: TEXT };
   return unsayable(`how ${short(node)} is gone through`);
 }
 
@@ -428,11 +425,11 @@ function subscript(node: Node, scope: Scope): Said {
   if (index.type === "slice") return slice(index, made, scope);
   const at = known(index, scope);
   if (made.kind.k === "list" && at.kind.k === "int")
-    return scope.help("itemAt", [made.code, at.code, ...(made.kind.parts ? ['"tuple"'] : [])], heldBy(made.kind));
+    return scope.help("pyItemAt", [made.code, at.code, ...(made.kind.parts ? ['"tuple"'] : [])], heldBy(made.kind));
   if (made.kind.k === "text" && at.kind.k === "int")
-    return scope.help("itemAt", [`[...${made.code}]`, at.code, '"string"'], TEXT);
+    return scope.help("pyItemAt", [`[...${made.code}]`, at.code, '"string"'], TEXT);
   if (made.kind.k === "dict" && at.kind.k === "text")
-    return scope.help("valueOf", [made.code, keyOf(index, at, scope)], heldBy(made.kind));
+    return scope.help("pyValueOf", [made.code, keyOf(index, at, scope)], heldBy(made.kind));
   return unsayable(`${made.kind.k} at ${at.kind.k}`);
 }
 
@@ -561,7 +558,7 @@ function builtIn(name: string, args: readonly Node[], scope: Scope): Said {
         if (kind.k === "int") return said(`String(${code})`, TEXT);
         break;
       case "round":
-        if (isNumber(kind)) return scope.help("roundHalfEven", [code], INT);
+        if (isNumber(kind)) return scope.help("pyRound", [code], INT);
         break;
       case "sum":
         if (kind.k === "list" && isNumber(heldBy(kind)))
@@ -569,7 +566,7 @@ function builtIn(name: string, args: readonly Node[], scope: Scope): Said {
         break;
       case "sorted":
         if (kind.k === "list" && isNumber(heldBy(kind))) return said(`[...${code}].sort((a, b) => a - b)`, kind);
-        if (kind.k === "list" && heldBy(kind).k === "text") return scope.help("inOrder", [code], kind);
+        if (kind.k === "list" && heldBy(kind).k === "text") return scope.help("pyTextOrder", [code], kind);
         break;
       case "list":
         if (kind.k === "list") return said(`[...${code}]`, kind);
@@ -583,7 +580,7 @@ function builtIn(name: string, args: readonly Node[], scope: Scope): Said {
     const [a, b] = [known(first, scope), known(second, scope)];
     const kind = a.kind.k === "int" && b.kind.k === "int" ? INT : NUMBER;
     if (!isNumber(a.kind) || !isNumber(b.kind)) return unsayable(`divmod of ${a.kind.k} and ${b.kind.k}`);
-    const parts = ["floorDivide", "modulo"].map((helper) => scope.help(helper, [a.code, b.code], kind).code);
+    const parts = ["pyFloorDivide", "pyModulo"].map((helper) => scope.help(helper, [a.code, b.code], kind).code);
     return said(`[${parts.join(", ")}]`, { ...listOf(kind), parts: [kind, kind] });
   }
   if ((name === "min" || name === "max") && second) {
@@ -616,7 +613,7 @@ function method(object: Node, name: string, args: readonly Node[], scope: Scope)
     if (name === "endswith" && isText(first)) return said(`${inner(on)}.endsWith(${first?.code})`, BOOL);
     if (name === "replace" && made.length === 2 && isText(first, second))
       return said(`${inner(on)}.replaceAll(${first?.code}, () => ${second?.code})`, TEXT);
-    if (name === "split" && !first) return scope.help("splitWords", [on.code], listOf(TEXT));
+    if (name === "split" && !first) return scope.help("pySplitWords", [on.code], listOf(TEXT));
     if (name === "split" && made.length === 1 && args[0]?.type === "string" && first?.code !== '""')
       return said(`${inner(on)}.split(${first?.code})`, listOf(TEXT));
     if (name === "join" && first?.kind.k === "list" && heldBy(first.kind).k === "text")
@@ -627,6 +624,9 @@ function method(object: Node, name: string, args: readonly Node[], scope: Scope)
     return said(`${inner(on)}.push(${first.code})`, NONE);
   }
   if (on.kind.k === "dict" && name === "get" && first && args[0] && first.kind.k === "text" && made.length <= 2) {
+    // What it is taken from and the key come twice here, and the default only where it is needed.
+    if ([object, ...args].some((node) => node.descendantsOfType("call").length > 0))
+      return unsayable("a call within get");
     const key = keyOf(args[0], first, scope);
     const other = second ?? said("null", NONE);
     return said(
@@ -635,8 +635,8 @@ function method(object: Node, name: string, args: readonly Node[], scope: Scope)
       1,
     );
   }
-  if (on.kind.k === "dict" && !first && name === "keys") return said(`Object.keys(${on.code})`, listOf(TEXT));
+  if (on.kind.k === "dict" && !first && name === "keys") return scope.help("pyKeys", [on.code], listOf(TEXT));
   if (on.kind.k === "dict" && !first && name === "values")
-    return said(`Object.values(${on.code})`, listOf(heldBy(on.kind)));
+    return said(`${scope.help("pyItems", [on.code], UNKNOWN).code}.map(([, value]) => value)`, listOf(heldBy(on.kind)));
   return unsayable(`${name} of ${on.kind.k} has no sure counterpart`);
 }

@@ -1,6 +1,6 @@
 /** Drafts from Python into JavaScript and TypeScript. */
 import type { Node } from "web-tree-sitter";
-import { type Kind, UNKNOWN } from "@/core/drafting/kinds";
+import { type Kind, NONE, UNKNOWN } from "@/core/drafting/kinds";
 import type { DraftPair, PairInput, Translated } from "@/core/drafting/pair";
 import { express } from "@/core/drafting/pairs/python-javascript/expressions";
 import { helpersFor } from "@/core/drafting/pairs/python-javascript/helpers";
@@ -15,15 +15,21 @@ export const pythonJavascript: DraftPair = {
   translate,
 };
 
-/** What is found in one pass is known in the next: what functions give back, what attributes hold. */
-const PASSES = 3;
+/** What is found in one pass is known in the next: what functions give back, what attributes hold. Most files need three. */
+const MAX_PASSES = 12;
 
 /** Translates what is certain. Cost: linear in the text, a few times. */
 function translate(input: PairInput): Translated {
   const facts: Facts = { callables: new Map(), attributes: new Map(), constants: new Map(), imported: new Map() };
   const lines = input.root.text.split("\n");
   declareAll(input.root, facts);
-  for (let pass = 1; pass < PASSES; pass++) fileLines(new Scope(input, facts, lines));
+  let known = "";
+  for (let pass = 1; pass < MAX_PASSES; pass++) {
+    fileLines(new Scope(input, facts, lines));
+    const now = JSON.stringify([facts.callables, facts.attributes, facts.constants].map((map) => [...map]));
+    if (now === known) break;
+    known = now;
+  }
   const scope = new Scope(input, facts, lines);
   const text = fileLines(scope);
   return {
@@ -48,14 +54,19 @@ function declareAll(root: Node, facts: Facts): void {
     for (const method of methods.filter(({ type }) => type === "function_definition"))
       declareFunction(method, `${name}.${textOf(method, "name")}`, facts);
     const params = facts.callables.get(`${name}.__init__`)?.params ?? [];
-    facts.callables.set(name, { params, returns: UNKNOWN, isClass: true });
+    facts.callables.set(name, { params, returns: UNKNOWN, isPromised: true, isClass: true });
   }
 }
 
 function declareFunction(node: Node, name: string, facts: Facts): void {
   const params = (paramsOf(node) ?? []).map((param) => param.name);
   const returns = annotated(node.childForFieldName("return_type")?.text ?? null);
-  facts.callables.set(name, { params: name.includes(".") ? params.slice(1) : params, returns, isClass: false });
+  facts.callables.set(name, {
+    params: name.includes(".") ? params.slice(1) : params,
+    returns,
+    isPromised: returns.k !== "unknown",
+    isClass: false,
+  });
 }
 
 function fileLines(scope: Scope): string[] {
@@ -159,8 +170,7 @@ function sectionLines(node: Node, head: string, scope: Scope): string[] {
 
 function learn(name: string, returned: Kind | undefined, scope: Scope): void {
   const known = scope.facts.callables.get(name);
-  if (known && known.returns.k === "unknown" && returned)
-    scope.facts.callables.set(name, { ...known, returns: returned });
+  if (known && !known.isPromised) scope.facts.callables.set(name, { ...known, returns: returned ?? NONE });
 }
 
 function classLines(node: Node, scope: Scope): string[] {

@@ -5,7 +5,13 @@ import type { PairInput } from "@/core/drafting/pair";
 import { childrenOf } from "@/core/source/section";
 
 /** A function, method or class of the file. */
-export type Callable = { readonly params: readonly string[]; readonly returns: Kind; readonly isClass: boolean };
+export type Callable = {
+  readonly params: readonly string[];
+  readonly returns: Kind;
+  /** By an annotation. */
+  readonly isPromised: boolean;
+  readonly isClass: boolean;
+};
 
 /** What is learned of the whole file; a second pass knows what the first found. */
 export type Facts = {
@@ -26,7 +32,7 @@ type Left = {
 };
 
 const RESERVED = new Set(
-  "new default function var delete switch case this typeof void export const let enum null true false catch throw do extends super interface package private protected public static arguments eval instanceof".split(
+  "Math Object Array String Number Error new default function var delete switch case this typeof void export const let enum null true false catch throw do extends super interface package private protected public static arguments eval instanceof".split(
     " ",
   ),
 );

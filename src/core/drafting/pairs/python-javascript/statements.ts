@@ -1,7 +1,7 @@
 /** Python's statements in JavaScript and TypeScript. */
 import type { Node } from "web-tree-sitter";
-import { BOOL, INT, isNumber, join, type Kind, NUMBER, TEXT, UNKNOWN } from "@/core/drafting/kinds";
-import { condition, express, iterated } from "@/core/drafting/pairs/python-javascript/expressions";
+import { BOOL, INT, isNumber, join, type Kind, NONE, NUMBER, TEXT, UNKNOWN } from "@/core/drafting/kinds";
+import { condition, express, iterated, orLeave } from "@/core/drafting/pairs/python-javascript/expressions";
 import type { Scope } from "@/core/drafting/pairs/python-javascript/scope";
 import { childrenOf, textOf } from "@/core/source/section";
 
@@ -168,20 +168,12 @@ function ifStatement(node: Node, scope: Scope): string[] {
 function forStatement(node: Node, scope: Scope): string[] {
   const [target, over] = [node.childForFieldName("left"), node.childForFieldName("right")];
   if (!target || !over || node.childForFieldName("alternative")) return left(node, "a loop with else", scope);
-  const items = pairsOf(over, scope) ?? attempt(() => iterated(over, scope));
+  const items = pairsOf(over, scope) ?? orLeave(over, scope, () => iterated(over, scope));
   if (!items) return left(node, `how ${over.text} is gone through is not known`, scope);
   const names = scope.declareTarget(target, items.kind, false);
   if (!names) return left(node, "what this loop names", scope);
   // The variable lives on after the loop in Python: it is the function's.
   return [`for (${names} of ${items.code}) {`, ...block(node.childForFieldName("body"), scope), "}"];
-}
-
-function attempt<T>(work: () => T): T | null {
-  try {
-    return work();
-  } catch {
-    return null;
-  }
 }
 
 /** `d.items()` of a dict with text for keys. */
@@ -191,7 +183,9 @@ function pairsOf(node: Node, scope: Scope): { readonly code: string; readonly ki
     callee?.type === "attribute" && textOf(callee, "attribute") === "items" ? callee.childForFieldName("object") : null;
   if (!object) return null;
   const on = express(object, scope);
-  return on.kind.k === "dict" ? { code: `Object.entries(${on.code})`, kind: UNKNOWN } : null;
+  if (on.kind.k !== "dict") return null;
+  const { code } = scope.help("pyItems", [on.code], UNKNOWN);
+  return { code, kind: { k: "list", of: UNKNOWN, parts: [TEXT, on.kind.of ?? UNKNOWN] } };
 }
 
 function tryStatement(node: Node, scope: Scope): string[] {
@@ -199,6 +193,7 @@ function tryStatement(node: Node, scope: Scope): string[] {
 }
 
 const PASSES = 3;
+const FIXED = /^(integer|float|string|true|false|none|unary_operator|identifier)$/;
 
 type Param = { readonly name: string; readonly value: Node | null; readonly type: string | null };
 
@@ -244,18 +239,19 @@ export function functionLines(node: Node, head: string, section: string, scope: 
   const isMethod = scope.className !== null;
   const params = all && isMethod ? all.slice(1) : all;
   const name = textOf(node, "name");
-  if (!params || scope.input.isReshaped(section))
+  // Python works a default out once, when the function is made: only what never changes is the same here.
+  const isFixed = params?.every(({ value }) => value === null || FIXED.test(value.type)) ?? false;
+  const why = !params
+    ? "its parameters"
+    : scope.input.isReshaped(section)
+      ? "its hookup in the port file hands it other arguments, or reads its result otherwise"
+      : isFixed
+        ? null
+        : "a default that all calls share";
+  if (!params || why !== null)
     return [
       `${head}(...args${scope.input.language === "typescript" ? ": any[]" : ""}) {`,
-      ...indented(
-        left(
-          node,
-          params
-            ? "its hookup in the port file hands it other arguments, or reads its result otherwise"
-            : "its parameters",
-          scope,
-        ),
-      ),
+      ...indented(left(node, why ?? "", scope)),
       "}",
     ];
   const seen = scope.input.seen(section);
@@ -284,12 +280,14 @@ export function functionLines(node: Node, head: string, section: string, scope: 
     for (let pass = 1; pass < PASSES; pass++) scope.tentatively(() => block(body, scope));
     scope.returned = undefined;
     const lines = block(body, scope);
-    const ends = /^(return|throw|notPorted)/.test(lines.at(-1)?.trim() ?? "");
+    const isEnded = endsIn(body);
+    // Falling off the end gives None.
+    if (!isEnded && scope.returned) scope.returned = join(scope.returned, NONE);
     const type = scope.input.language === "typescript" ? ": any" : "";
     const lets = locals.length === 0 ? [] : [`  let ${locals.map((local) => scope.spell(local) + type).join(", ")};`];
     const docs =
       childrenOf(body)[0]?.type === "expression_statement" && lines[0]?.trim().startsWith("/**") ? docLines(lines) : [];
-    const after = name === "__init__" || ends ? [] : ["  return null;"];
+    const after = name === "__init__" || isEnded ? [] : ["  return null;"];
     return [
       ...docs.map((line) => line.slice(2)),
       `${head}(${list.join(", ")}) {`,
@@ -303,6 +301,17 @@ export function functionLines(node: Node, head: string, section: string, scope: 
 
 const docLines = (lines: readonly string[]): string[] =>
   lines.slice(0, lines.findIndex((line) => line.trim().endsWith("*/")) + 1);
+
+/** Whether a block never goes on after its last statement. */
+function endsIn(body: Node | null): boolean {
+  const last = childrenOf(body)
+    .filter(({ type }) => type !== "comment")
+    .at(-1);
+  if (last?.type !== "if_statement") return /^(return|raise)_statement$/.test(last?.type ?? "");
+  const others = last.childrenForFieldName("alternative").filter((node): node is Node => node !== null);
+  const blocks = others.map((node) => node.childForFieldName(node.type === "else_clause" ? "body" : "consequence"));
+  return others.at(-1)?.type === "else_clause" && [last.childForFieldName("consequence"), ...blocks].every(endsIn);
+}
 
 /** The names that a function gives values to. */
 function localNames(body: Node | null): string[] {
