@@ -59,7 +59,7 @@ function helperLines({ helpers, twin }: DraftInput, lines: readonly string[], ad
 }
 
 const mentions = (text: string, name: string): boolean =>
-  new RegExp(`(?<![\\w$.])${escapeText(name)}(?![\\w$])`).test(text);
+  new RegExp(`(?<![\\w$]|(?<!\\.\\.)\\.)${escapeText(name)}(?![\\w$])`).test(text);
 
 /** Index of a section → the one that holds it, the innermost. */
 function parentsOf(sections: readonly Section[]): (number | null)[] {

@@ -168,6 +168,10 @@ def taken(prices):
     return made, prices.get("a", 7)
 
 
+def values_of(held: dict[str, int]):
+    return [value for value in held.values()]
+
+
 def same(yes: bool, n: int):
     return yes == n
 
@@ -272,6 +276,7 @@ const CASES = [
   call("in_order", { "10": 1, "2": 2 }),
   call("taken", { b: 1, a: 2 }),
   call("taken", {}),
+  call("values_of", { b: 1, a: 2 }),
   call("same", true, 1),
   {
     id: "meter",
