@@ -43,9 +43,9 @@ const FIRST_BATCH = 2;
 const MAX_BATCH = 16;
 /** Inputs that are run before the clock is looked at. */
 const PIECE = 64;
-/** So many tries without anything new end the search in a section. */
+/** The search in a section ends after this many tries that reach nothing new. */
 const PATIENCE = 1200;
-/** So many inputs without one that is taken. */
+/** The search in a section ends after this many inputs of which none was accepted. */
 const MAX_REFUSED = 600;
 const MAX_SEEN = 300;
 const MAX_SLOW = 3;

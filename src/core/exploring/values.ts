@@ -3,7 +3,7 @@ import type { Random } from "@/core/exploring/random";
 import { splitTop } from "@/core/exploring/signature";
 import type { Json } from "@/core/formats/json";
 
-/** What the code and the cases tell of good values. */
+/** Hints for good values, from the code and from existing cases. */
 export type Pool = {
   readonly numbers: readonly number[];
   readonly texts: readonly string[];

@@ -120,6 +120,14 @@ export class Edits {
     }
   }
 
+  /** What a function gives back, shifted by one, with the other sign, or negated; `not` is the language's sign for that. */
+  answer(value: Node, not: string): void {
+    const shifted = this.likelier(0.15, "off-by-one", "zero-based-month", "constant-offset");
+    for (const step of ["+ 1", "- 1"]) this.replace(value, `(${value.text}) ${step}`, `the answer is ${step}`, shifted);
+    this.replace(value, `-(${value.text})`, "the answer changes its sign", this.likelier(0.1, "sign-flip"));
+    this.replace(value, `${not}(${value.text})`, "the answer is negated", 0.1);
+  }
+
   /** Other names of the same function: its parameters and what it declares. */
   names(node: Node, known: readonly string[]): void {
     for (const other of known) this.replace(node, other, `${node.text} becomes ${other}`, 0.22);

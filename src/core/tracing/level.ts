@@ -76,7 +76,7 @@ function namedCalls(calls: readonly TracedCall[], nameOf: LevelTerms["originalNa
   });
 }
 
-/** Beyond so many pairs of calls the longest common sequence is not looked for: calls are paired in order. */
+/** Above this many pairs of calls, calls are paired in order rather than by their longest common sequence. */
 const MAX_PAIRS = 4_000_000;
 
 /** The longest common sequence of names, as pairs of places. */

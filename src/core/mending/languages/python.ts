@@ -87,7 +87,7 @@ function edit(node: Node, edits: Edits): void {
       edits.replace(node, "pass", "the statement goes", edits.likelier(0.15, "changed-argument", "extra-output"));
       return;
     case "return_statement":
-      returned(node, edits);
+      for (const value of childrenOf(node).slice(0, 1)) edits.answer(value, "not ");
       return;
     case "identifier":
       identifier(node, edits);
@@ -208,20 +208,6 @@ function call(node: Node, edits: Edits): void {
     );
   if (around(node, /^function_definition$/)?.children[0]?.type === "async" && node.parent?.type !== "await")
     edits.replace(node, `(await ${node.text})`, "it is awaited", 0.4);
-}
-
-function returned(node: Node, edits: Edits): void {
-  const [value] = childrenOf(node);
-  if (!value) return;
-  for (const step of ["+ 1", "- 1"])
-    edits.replace(
-      value,
-      `(${value.text}) ${step}`,
-      `the answer is ${step}`,
-      edits.likelier(0.15, "off-by-one", "zero-based-month", "constant-offset"),
-    );
-  edits.replace(value, `-(${value.text})`, "the answer changes its sign", edits.likelier(0.1, "sign-flip"));
-  edits.replace(value, `not (${value.text})`, "the answer is turned round", 0.1);
 }
 
 function identifier(node: Node, edits: Edits): void {

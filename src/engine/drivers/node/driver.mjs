@@ -43,7 +43,7 @@ const state = {
   isAlone: false,
   /** The request that runs shares its state with others. */
   isKept: false,
-  /** Notes the calls into observed files, where that is asked for. */
+  /** Records calls into the observed files; null unless the driver was asked to. */
   tracer: null,
   /** The process ends after this reply. */
   isLast: false,

@@ -25,7 +25,7 @@ export type Said = { readonly code: string; readonly kind: Kind; readonly rank: 
 const said = (code: string, kind: Kind, rank: 0 | 1 = 0): Said => ({ code, kind, rank });
 const inner = ({ code, rank }: Said): string => (rank === 0 ? code : `(${code})`);
 
-/** What cannot be said of a node; caught where the smallest whole expression is given up. */
+/** Thrown for a node without a certain translation; caught at the smallest expression that can be replaced as a whole. */
 class Unsayable extends Error {}
 const unsayable = (why: string): never => {
   throw new Unsayable(why);
@@ -36,7 +36,7 @@ export function express(node: Node, scope: Scope): Said {
   return orLeave(node, scope, () => sayWith(node, scope)) ?? said(thrower(node), UNKNOWN);
 }
 
-/** What is said of a node; null, noted in the scope, where it cannot be said. */
+/** Returns the translation of a node; null if it cannot be translated, which the scope then records. */
 export function orLeave<T>(node: Node, scope: Scope, say: () => T): T | null {
   try {
     return say();
