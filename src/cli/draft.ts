@@ -29,7 +29,7 @@ export function draftCommand(): Command {
               ...unsaid.map(({ line, text, why }) => `  line ${line}: ${text}  (${why})`),
             ]),
           ),
-          ...(files.length === 0 ? ["Everything is ported; --over drafts it anew."] : []),
+          ...(files.length === 0 ? ["No section is left to draft; --over drafts what is ported anew."] : []),
           ...(snapshot === null ? [] : [`snapshot ${snapshot}: side-twin undo ${file} takes it back`]),
           "",
         ].join("\n"),

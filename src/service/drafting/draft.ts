@@ -72,6 +72,9 @@ export async function draftModule(file: string, options: DraftOptions): Promise<
         .join(", ")}.`,
     });
   const sources = await readSources(open.original.folder, module.original);
+  // What could not be read says why; a draft without it would be a guess.
+  for (const name of module.original)
+    if (!sources.some((source) => source.file === name)) await readText(path.join(open.original.folder, name));
   refuseUnknown(sources, options);
   const isSame = twin.language === open.original.language;
   const texts = await (isSame ? rewritten : translated)(open, twin, module, sources);
@@ -96,7 +99,7 @@ export async function draftModule(file: string, options: DraftOptions): Promise<
     });
   }
   const files = [...made.values()];
-  const changed = files.filter(({ before, after }) => !before?.equals(after));
+  const changed = files.filter(({ before, after }) => !after.equals(before ?? Buffer.alloc(0)));
   const snapshot = changed.length > 0 ? await writeDrafts(open, twin, options, changed) : null;
   return { files: files.map(({ drafted }) => drafted), snapshot };
 }
@@ -192,7 +195,13 @@ async function translated(
     sources.map(async (source) => {
       const tree = parse(await readText(path.join(open.original.folder, source.file)), from);
       const target = targetOf(open, twin, module, source.file);
-      if (!tree) return { source, target, text: "", unsaid: [], helpers: new Map(), nameOf: spell };
+      const { errorLine } = source;
+      if (!tree || errorLine !== null) {
+        tree?.free();
+        const why = `line ${errorLine ?? 1} of the original does not parse`;
+        const unsaid = source.sections.map(({ name, from }) => ({ line: from, text: name, why }));
+        return { source, target, text: "", unsaid, helpers: new Map(), nameOf: spell };
+      }
       try {
         const made = pair.translate({
           root: tree.root,

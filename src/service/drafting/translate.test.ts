@@ -1,5 +1,5 @@
 /** Drafts from Python into JavaScript and TypeScript, run beside the original: what is said agrees, what is not said throws. */
-import { readFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
 import type { Report } from "@/core/formats/report";
@@ -360,6 +360,24 @@ describe.each(["typescript", "javascript"])("a draft in %s", (language) => {
     expect(text()).toContain('notPorted("random.random()"); // line ');
     expect(text()).toMatch(/import \{ depthOf \} from "\.\/water(\.js)?";/);
     expect(text()).not.toContain("splitWords");
+  });
+
+  it("guesses nothing of an original that does not parse or cannot be read", async () => {
+    const other = temporaryFolder({
+      "side-twin.json": portFile({ twins: [{ name: "t", root: "twin", language }] }),
+      "original/broken.py": "def f(:\n    pass\n\n\ndef g():\n    return 1\n",
+    });
+    writeFileSync(path.join(other, "original/latin.py"), Buffer.from('def k():\n    return "\xe9"\n', "latin1"));
+    const data = path.join(other, ".data");
+    const { files, snapshot } = await draftModule(other, { module: "broken", data });
+    expect(snapshot).toBeNull();
+    for (const { state, unsaid } of files[0]?.sections ?? [])
+      expect({ state, unsaid }).toMatchObject({
+        state: "left",
+        unsaid: [{ why: "line 1 of the original does not parse" }],
+      });
+    expect(files[0]?.sections.length).toBeGreaterThan(0);
+    await expect(draftModule(other, { module: "latin", data })).rejects.toThrow(/latin\.py/);
   });
 
   it("leaves a hooked section to a person, and drafts one section into the file that is there", async () => {
