@@ -24,8 +24,14 @@ const sideSchema = z.strictObject({
       /** The compiler of a compiled language, and its flags. */
       compiler: command.optional(),
       flags: z.array(z.string()).optional(),
+      /** Run before the side is built, like `prepare` of the side. */
+      prepare: z.array(command).optional(),
       /** Folders and archives with compiled classes that the sources need. */
       classPath: z.array(z.string()).optional(),
+      /** Folders of headers, patterns of sources, and flags of the linker, of C and C++. */
+      include: z.array(z.string()).optional(),
+      sources: z.array(z.string()).optional(),
+      link: z.array(z.string()).optional(),
     })
     .optional(),
   env: recordOf(z.string()).optional(),
@@ -200,6 +206,8 @@ export const portFileSchema = z
       )
       .default([]),
     hookups: z.array(hookupSchema).default([]),
+    /** What pointers and texts of functions are, by `module.function` and parameter (formats, sections 17 and 20). */
+    shapes: recordOf(recordOf(z.string().min(1))).default({}),
     cases: z.array(z.string()).default(["cases/*.jsonl"]),
     allowances: z.array(allowanceSchema).default([]),
     equality: equalitySchema.default({}),

@@ -79,6 +79,15 @@ export type BuildSide = {
     readonly compiler?: readonly string[] | undefined;
     readonly flags?: readonly string[] | undefined;
     readonly classPath?: readonly string[] | undefined;
+    /** Folders of headers, patterns of sources, and what is linked, of C and C++. */
+    readonly include?: readonly string[] | undefined;
+    readonly sources?: readonly string[] | undefined;
+    readonly link?: readonly string[] | undefined;
+  };
+  /** What the port says of the arguments of a function in a file, by parameter; the key is the same while all of it is. */
+  readonly shapes: {
+    readonly of: (file: string, name: string) => Readonly<Record<string, string>> | undefined;
+    readonly key: string;
   };
   readonly memoryMb: number;
   /** The `drivers/` folder. */

@@ -1,5 +1,6 @@
 /** The drivers that ship, one line each, and the driver of each language. See docs/formats.md, section 7. */
 import path from "node:path";
+import { c } from "@/engine/drivers/c/c";
 import type { Driver } from "@/engine/drivers/driver";
 import { go } from "@/engine/drivers/go/go";
 import { java } from "@/engine/drivers/java/java";
@@ -10,7 +11,7 @@ import { ruby } from "@/engine/drivers/ruby/ruby";
 import { packageRoot } from "@/engine/package-root";
 
 /** All drivers that ship. */
-export const ALL_DRIVERS: readonly Driver[] = [python, node, java, go, ruby, php];
+export const ALL_DRIVERS: readonly Driver[] = [python, node, java, go, ruby, php, c];
 
 /** Language → its driver. */
 export const DRIVERS: Readonly<Record<string, Driver>> = Object.fromEntries(

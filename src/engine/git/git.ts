@@ -7,7 +7,7 @@ import { SideTwinError } from "@/core/errors";
 import { locateRepository, type View, withView } from "@/engine/git/view";
 import { environmentFor } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
-import { findProgram } from "@/engine/toolchains/toolchains";
+import { findProgram } from "@/engine/toolchains/find-program";
 
 /** A branch or tag with its commit. */
 export type Revision = { readonly name: string; readonly kind: "branch" | "tag"; readonly commit: string };

@@ -2,7 +2,8 @@
 import path from "node:path";
 import { environmentFor } from "@/engine/process/environment";
 import { runToEnd } from "@/engine/process/run";
-import { findProgram, resolveProgram } from "@/engine/toolchains/toolchains";
+import { findProgram } from "@/engine/toolchains/find-program";
+import { resolveProgram } from "@/engine/toolchains/toolchains";
 
 /** A program that a language needs, with its version if it is installed. */
 export type LanguageTool = {

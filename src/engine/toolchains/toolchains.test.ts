@@ -3,7 +3,8 @@ import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { resolveCommand } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
-import { findProgram, findRuntime, resolveProgram } from "@/engine/toolchains/toolchains";
+import { findProgram } from "@/engine/toolchains/find-program";
+import { findRuntime, resolveProgram } from "@/engine/toolchains/toolchains";
 import { temporaryFolder } from "@/testing/temporary-port";
 
 describe("toolchains", () => {

@@ -2,34 +2,17 @@
  * Finds the interpreters that ported code needs, resolving version managers' shims, with instructions for missing ones.
  */
 import { execFile } from "node:child_process";
-import { accessSync, closeSync, constants, openSync, readSync, statSync } from "node:fs";
+import { closeSync, openSync, readSync } from "node:fs";
 import path from "node:path";
 import { promisify } from "node:util";
 import { SideTwinError } from "@/core/errors";
 import type { Driver } from "@/engine/drivers/driver";
 import { ALL_DRIVERS, DRIVERS } from "@/engine/drivers/index";
+import { findProgram } from "@/engine/toolchains/find-program";
 
 const run = promisify(execFile);
 
 const known = new Map<string, Promise<string>>();
-
-/** Looks a program up on the PATH (or as a path); null when it is not there. */
-export function findProgram(program: string, searchPath = process.env.PATH ?? ""): string | null {
-  const candidates = program.includes("/")
-    ? [path.resolve(program)]
-    : searchPath.split(path.delimiter).map((folder) => path.join(folder, program));
-  return candidates.find(isExecutable) ?? null;
-}
-
-function isExecutable(file: string): boolean {
-  try {
-    accessSync(file, constants.X_OK);
-    return statSync(file).isFile();
-  } catch {
-    // Missing or not executable: try the next folder of the path.
-    return false;
-  }
-}
 
 /** The error for a language whose sections cannot be called. */
 export const noDriver = (language: string): SideTwinError =>

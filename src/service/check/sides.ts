@@ -7,7 +7,7 @@ import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
 import { Pool } from "@/engine/bridge/pool";
-import type { Built, Driver, TracedCommand } from "@/engine/drivers/driver";
+import type { BuildSide, Built, Driver, TracedCommand } from "@/engine/drivers/driver";
 import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 import { listFiles } from "@/engine/files/tree";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
@@ -92,6 +92,7 @@ async function buildSide(
     folder: side.folder,
     files: side.files,
     call: side.call ?? {},
+    shapes: shapesIn(open),
     memoryMb: open.port.limits.memoryMb,
     home: driversFolder(),
     runtime,
@@ -117,6 +118,17 @@ async function buildSide(
   });
 }
 
+/** The port's shapes of a function, by a file of its module. */
+function shapesIn(open: OpenPort): BuildSide["shapes"] {
+  const moduleOf = new Map(
+    open.modules.flatMap(({ name, original, twins }) =>
+      [...original, ...Object.values(twins).flat()].map((file) => [file, name] as const),
+    ),
+  );
+  const { shapes } = open.port;
+  return { of: (file, name) => shapes[`${moduleOf.get(file)}.${name}`], key: JSON.stringify(shapes) };
+}
+
 /** Copying a large tree for its drivers would take longer than most checks; they work in the folder itself, read only. */
 const isSmall = (side: OpenSide): boolean => side.files.length <= 3000;
 
@@ -138,6 +150,11 @@ export type Prepared = { readonly command: readonly string[]; readonly seconds: 
 
 const MAX_PRINTED = 4000;
 
+const commandsToPrepare = (side: OpenSide): readonly (readonly string[])[] => [
+  ...(side.prepare ?? []),
+  ...(side.call?.prepare ?? []),
+];
+
 /**
  * Runs a side's `prepare` commands in its folder, unless they ran before and no file has changed since; `fresh` always
  * runs them. Returns those that ran. Throws SideTwinError `prepare-failed` with their output.
@@ -154,7 +171,7 @@ export async function prepareSide(
 ): Promise<Prepared[]> {
   const { signal, answersFolder, fresh = false } = options;
   const prepared: Prepared[] = [];
-  if (!side.prepare || side.prepare.length === 0) return prepared;
+  if (commandsToPrepare(side).length === 0) return prepared;
   const place = createHash("sha256").update(`${open.file}\0${name}\0prepared`).digest("hex").slice(0, 24);
   const note = answersFolder === null ? null : path.join(answersFolder, `${place}.prepared`);
   const isDone = note && existsSync(note) && readFileSync(note, "utf8") === (await listingOf(side));
@@ -222,7 +239,7 @@ async function runPrepare(
   }: { readonly name: string; readonly scratch: string; readonly signal: AbortSignal | undefined },
 ): Promise<Prepared[]> {
   const prepared: Prepared[] = [];
-  for (const command of side.prepare ?? []) {
+  for (const command of commandsToPrepare(side)) {
     const record = await runInSide(open, side, { command, scratch, signal, timeMs: PREPARE_TIME_MS });
     const printed = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().slice(-MAX_PRINTED);
     prepared.push({ command, seconds: record.ms / 1000, printed });
@@ -249,6 +266,6 @@ async function listingOf(side: OpenSide): Promise<string> {
     return `${file}:${found?.size}:${found?.mtimeMs}`;
   });
   return createHash("sha256")
-    .update(JSON.stringify([side.prepare, side.env, facts.sort()]))
+    .update(JSON.stringify([commandsToPrepare(side), side.env, facts.sort()]))
     .digest("hex");
 }

@@ -1,0 +1,3 @@
+import { conformance } from "./suite";
+
+conformance("c", "side.c", "side.c");

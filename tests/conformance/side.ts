@@ -1,0 +1,104 @@
+/** One side of a port, called directly: what its driver answers. */
+import type { Json } from "@/core/formats/json";
+import { SideAnswers } from "@/service/check/side-answers";
+import { openPort } from "@/service/port/open-port";
+import { portFile, temporaryFolder } from "@/testing/temporary-port";
+
+type Feed = Parameters<SideAnswers["feed"]>;
+
+/** What a driver made of a case: only the members that its kind has. */
+export type SideAnswer = {
+  readonly kind: string;
+  readonly why?: string;
+  readonly what?: string;
+  readonly lastOutput?: string;
+  readonly value?: Json;
+  readonly thrown?: { readonly kind: string; readonly message: string };
+  readonly args: Json[];
+  readonly printed: string;
+  readonly steps: { readonly value?: Json; readonly thrown?: { readonly kind: string; readonly message: string } }[];
+};
+
+/** A step as a case has it. */
+export type SideStep = { readonly [key: string]: unknown };
+
+/** A side that is started: close it in the end. */
+export type StartedSide = {
+  readonly folder: string;
+  readonly call: (name: string, ...args: readonly Json[]) => Promise<SideAnswer>;
+  readonly callIn: (module: string, name: string, ...args: readonly Json[]) => Promise<SideAnswer>;
+  readonly steps: (steps: readonly SideStep[]) => Promise<SideAnswer>;
+  readonly close: () => void;
+};
+
+/** Starts the driver of a language on source files; each file is a module, named without folder and ending. */
+export async function startSide(
+  language: string,
+  files: Readonly<Record<string, string>>,
+  more: { readonly call?: object; readonly port?: object; readonly modules?: readonly object[] } = {},
+): Promise<StartedSide> {
+  const names = Object.keys(files);
+  const modules = more.modules ?? names.map((file) => ({ name: moduleOf(file), original: [file] }));
+  const folder = temporaryFolder({
+    "side-twin.json": portFile({
+      original: { root: "original", language, ...(more.call ? { call: more.call } : {}) },
+      modules,
+      ...more.port,
+    }),
+    ...Object.fromEntries(Object.entries(files).map(([file, text]) => [`original/${file}`, text])),
+    "twin/keep.txt": "",
+  });
+  const open = await openPort(folder);
+  const side = new SideAnswers({
+    open,
+    side: open.original,
+    name: "original",
+    jobs: 1,
+    answersFolder: null,
+    resume: null,
+    fresh: true,
+    lines: false,
+    onVersion: () => undefined,
+  });
+  await side.drivers();
+  const ask = async (item: Feed[0][number], order: Feed[1]["order"]): Promise<SideAnswer> => {
+    let found: unknown;
+    await side.feed([item], {
+      order,
+      files: (module) => module.original,
+      arrived: (_index, { result }) => {
+        found = result;
+      },
+    });
+    return found as SideAnswer; // an answer of any kind
+  };
+  const callIn: StartedSide["callIn"] = (module, name, ...args) =>
+    ask({ id: "c", module, call: name, args: [...args], kwargs: {} }, () => ({
+      kind: "call",
+      module,
+      names: [name],
+      args,
+      kwargs: {},
+    }));
+  const first = moduleOf(names[0] ?? "");
+  return {
+    folder,
+    callIn,
+    call: (name, ...args) => callIn(first, name, ...args),
+    steps: (steps) => {
+      const order = steps.map((step) =>
+        Object.fromEntries(
+          Object.entries(step).map(([key, value]) => [key, /^(new|call|get|set)$/.test(key) ? [value] : value]),
+        ),
+      );
+      return ask({ id: "s", module: first, steps: steps as never }, () => ({
+        kind: "steps",
+        module: first,
+        steps: order as never,
+      }));
+    },
+    close: () => side.close(),
+  };
+}
+
+const moduleOf = (file: string): string => (file.split("/").at(-1) ?? file).replace(/\.\w+$/, "");
