@@ -35,7 +35,11 @@ export type StartedSide = {
 export async function startSide(
   language: string,
   files: Readonly<Record<string, string>>,
-  more: { readonly call?: object; readonly port?: object; readonly modules?: readonly object[] } = {},
+  more: {
+    readonly call?: object;
+    readonly port?: object;
+    readonly modules?: readonly { readonly name: string; readonly original: readonly string[] }[];
+  } = {},
 ): Promise<StartedSide> {
   const names = Object.keys(files);
   const modules = more.modules ?? names.map((file) => ({ name: moduleOf(file), original: [file] }));
@@ -80,7 +84,7 @@ export async function startSide(
       args,
       kwargs: {},
     }));
-  const first = moduleOf(names[0] ?? "");
+  const first = modules[0]?.name ?? "";
   return {
     folder,
     callIn,

@@ -19,6 +19,8 @@ const thrown = (kind: string): Json => ({ thrown: kind });
 const broken = (words: string): Json => ({ broken: words });
 /** C has neither maps, sets, dates nor errors that are thrown, and no type for any value. */
 const NOT_C = { c: null };
+/** Rust has no dates and no type for any value. */
+const NOT_RUST = { rust: null };
 /** Languages that have no types of parameters take what comes. */
 const UNTYPED = { python: null, javascript: null, ruby: null };
 
@@ -71,13 +73,19 @@ export const ROWS: readonly Row[] = [
     gives: { "~date": "2032-02-29" },
     in: {
       ...NOT_C,
+      ...NOT_RUST,
       javascript: { gives: { "~time": "2032-02-29T00:00:00Z" } },
       go: { gives: { "~time": "2032-02-29T00:00:00Z" } },
     },
   },
   { name: "tick", args: [], gives: 1 },
   { name: "tick", args: [], gives: 1 },
-  { name: "nested", args: [{ a: [1, { b: null }], c: "x" }], gives: { a: [1, { b: null }], c: "x" }, in: NOT_C },
+  {
+    name: "nested",
+    args: [{ a: [1, { b: null }], c: "x" }],
+    gives: { a: [1, { b: null }], c: "x" },
+    in: { ...NOT_C, ...NOT_RUST },
+  },
   { name: "missing", args: [], gives: { missing: true } },
   { name: "twice", args: ["x"], gives: broken("twice"), in: UNTYPED },
   { name: "twice", args: [1, 2, 3], gives: broken("twice"), in: { python: null, javascript: null } },

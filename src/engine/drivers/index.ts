@@ -8,10 +8,11 @@ import { node } from "@/engine/drivers/node/node";
 import { php } from "@/engine/drivers/php/php";
 import { python } from "@/engine/drivers/python/python";
 import { ruby } from "@/engine/drivers/ruby/ruby";
+import { rust } from "@/engine/drivers/rust/rust";
 import { packageRoot } from "@/engine/package-root";
 
 /** All drivers that ship. */
-export const ALL_DRIVERS: readonly Driver[] = [python, node, java, go, ruby, php, c];
+export const ALL_DRIVERS: readonly Driver[] = [python, node, java, go, ruby, php, c, rust];
 
 /** Language → its driver. */
 export const DRIVERS: Readonly<Record<string, Driver>> = Object.fromEntries(

@@ -4,10 +4,10 @@ import { readFile } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
+import { findProgram } from "@/engine/find-program";
 import { locateRepository, type View, withView } from "@/engine/git/view";
 import { environmentFor } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
-import { findProgram } from "@/engine/toolchains/find-program";
 
 /** A branch or tag with its commit. */
 export type Revision = { readonly name: string; readonly kind: "branch" | "tag"; readonly commit: string };

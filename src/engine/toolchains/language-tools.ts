@@ -1,8 +1,8 @@
 /** The programs that code of a language is built and run with, and whether this machine has them. */
 import path from "node:path";
+import { findProgram } from "@/engine/find-program";
 import { environmentFor } from "@/engine/process/environment";
 import { runToEnd } from "@/engine/process/run";
-import { findProgram } from "@/engine/toolchains/find-program";
 import { resolveProgram } from "@/engine/toolchains/toolchains";
 
 /** A program that a language needs, with its version if it is installed. */

@@ -1,9 +1,9 @@
 import { chmodSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
+import { findProgram } from "@/engine/find-program";
 import { resolveCommand } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
-import { findProgram } from "@/engine/toolchains/find-program";
 import { findRuntime, resolveProgram } from "@/engine/toolchains/toolchains";
 import { temporaryFolder } from "@/testing/temporary-port";
 

@@ -8,7 +8,7 @@ import { promisify } from "node:util";
 import { SideTwinError } from "@/core/errors";
 import type { Driver } from "@/engine/drivers/driver";
 import { ALL_DRIVERS, DRIVERS } from "@/engine/drivers/index";
-import { findProgram } from "@/engine/toolchains/find-program";
+import { findProgram } from "@/engine/find-program";
 
 const run = promisify(execFile);
 

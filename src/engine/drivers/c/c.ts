@@ -1,8 +1,8 @@
-import { existsSync } from "node:fs";
-import { mkdir, rename, rm } from "node:fs/promises";
+import { mkdir, rm } from "node:fs/promises";
 import path from "node:path";
 import picomatch from "picomatch";
 import { buildKey } from "@/engine/drivers/build-key";
+import { buildOnce } from "@/engine/drivers/build-once";
 import {
   compileText,
   firstComplaint,
@@ -64,17 +64,8 @@ async function build(side: BuildSide): Promise<Built> {
     await buildKey(folder, [...RUNTIME, "types.h", "sidetwin.h", "state.h"], []),
   ];
   const home = path.join(side.cache, `c-${await buildKey(side.folder, own, terms)}`);
-  const program = path.join(home, "driver");
-  if (!existsSync(program)) {
-    await mkdir(home, { recursive: true });
-    try {
-      await new CBuild(side, { compiler, folder, home }).run(program);
-    } catch (error) {
-      await rm(home, { recursive: true, force: true });
-      throw error;
-    }
-  }
-  return { command: [program] };
+  await buildOnce(home, (made) => new CBuild(side, { compiler, folder, home: made }).run(path.join(made, "driver")));
+  return { command: [path.join(home, "driver")] };
 }
 
 /** A source, or a header that no source includes, as it is read. */
@@ -121,11 +112,10 @@ class CBuild {
     });
     if (!main.isOk) throw new Error(`the driver could not be compiled: ${main.printed.trim().slice(0, 1500)}`);
     const own = await runtimeObjects(side, { compiler, folder, sources: RUNTIME });
-    const unfinished = `${program}.${process.pid}`;
     await link(side, {
       compiler,
       objects: [...objects.map(({ object }) => object), main.object, ...own],
-      program: unfinished,
+      program,
       flags: flags.link,
       home,
       stubs: (names) => ({
@@ -133,7 +123,6 @@ class CBuild {
         ending: "c",
       }),
     });
-    await rename(unfinished, program);
   }
 
   /** Reads each file through the preprocessor; what cannot be read is a complaint. */

@@ -4,7 +4,7 @@ import { mkdir, readFile } from "node:fs/promises";
 import path from "node:path";
 import { z } from "zod";
 import type { BuildSide } from "@/engine/drivers/driver";
-import { findProgram } from "@/engine/toolchains/find-program";
+import { findProgram } from "@/engine/find-program";
 
 /** Flags for all files, for single files, and for the linker. */
 export type NativeFlags = {

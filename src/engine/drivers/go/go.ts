@@ -1,7 +1,7 @@
-import { existsSync } from "node:fs";
-import { mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
+import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { buildKey } from "@/engine/drivers/build-key";
+import { buildOnce } from "@/engine/drivers/build-once";
 import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
 import { type GoNames, namesOfGo, packageName, registrationOf } from "@/engine/drivers/go/registration";
 import { loadParser } from "@/engine/source/parse";
@@ -40,17 +40,15 @@ async function build(side: BuildSide): Promise<Built> {
   const flags = side.call.flags ?? [];
   const key = await buildKey(side.folder, [...sources, "go.mod", "go.sum"], [...side.runtime, ...flags, version]);
   const home = path.join(side.cache, `go-${key}`);
-  const program = path.join(home, "driver");
-  if (!existsSync(program)) {
-    await mkdir(home, { recursive: true });
-    try {
-      await compile(side, { home, program, sources, driver: own.map((name) => path.join(folder, name)) });
-    } catch (error) {
-      await rm(home, { recursive: true, force: true });
-      throw error;
-    }
-  }
-  return { command: [program] };
+  await buildOnce(home, (made) =>
+    compile(side, {
+      home: made,
+      program: path.join(made, "driver"),
+      sources,
+      driver: own.map((name) => path.join(folder, name)),
+    }),
+  );
+  return { command: [path.join(home, "driver")] };
 }
 
 type Places = {

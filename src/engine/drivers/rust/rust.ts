@@ -1,0 +1,178 @@
+import { mkdir, readdir, readFile, rename, rm, symlink, writeFile } from "node:fs/promises";
+import path from "node:path";
+import { buildKey } from "@/engine/drivers/build-key";
+import { buildOnce } from "@/engine/drivers/build-once";
+import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
+import { cargoErrors } from "@/engine/drivers/rust/cargo-errors";
+import { type Crate, findCrates } from "@/engine/drivers/rust/crates";
+import type { Statics } from "@/engine/drivers/rust/declarations";
+import { NAMES } from "@/engine/drivers/rust/registration";
+import { SourceCopy } from "@/engine/drivers/rust/source-copy";
+import { loadParser } from "@/engine/source/parse";
+
+export const rust: Driver = {
+  title: "Rust",
+  languages: ["rust"],
+  program: "rust/sidetwin/src/lib.rs",
+  runtime: {
+    command: "cargo",
+    names: /^cargo$/,
+    locate: null,
+    get: "Install Rust, version 1.77 or later (Debian: apt-get install cargo), or name cargo in original.call.runtime.",
+  },
+  flags: () => [],
+  lines: null,
+  build,
+  environment: {},
+  unbuffered: {},
+  otherHashes: {},
+  fix: null,
+  tracing: null,
+  recording: null,
+  madeFolders: [],
+};
+
+const MAX_TRIES = 15;
+const LIBRARY = "zz_side_twin";
+
+async function build(side: BuildSide): Promise<Built> {
+  const library = path.join(side.home, "rust/sidetwin");
+  const own = (await readdir(path.join(library, "src"))).map((file) => `src/${file}`);
+  const files = side.files.filter((file) => !/(^|\/)target\//.test(file));
+  const version = await buildKey(library, [...own, "Cargo.toml"], []);
+  const terms = [...side.runtime, ...(side.call.flags ?? []), version];
+  const home = path.join(side.cache, `rust-${await buildKey(side.folder, files, terms)}`);
+  await buildOnce(home, (folder) => compile(side, { folder, files, library }));
+  return { command: [path.join(home, "program")] };
+}
+
+type Places = { readonly folder: string; readonly files: readonly string[]; readonly library: string };
+
+/** Builds a copy of the sources with what registers them; what does not compile is left out, with what the compiler said. */
+async function compile(side: BuildSide, { folder, files, library }: Places): Promise<void> {
+  const shadow = path.join(folder, "side");
+  const parse = await loadParser(["rust"]);
+  const sources = new Map<string, SourceCopy>();
+  for (const file of files.filter((name) => name.endsWith(".rs"))) {
+    const text = await readFile(path.join(side.folder, file), "utf8");
+    sources.set(file, new SourceCopy(file, text, parse));
+  }
+  const crates = await findCrates(side.folder, files, (file) => sources.get(file)?.module.children ?? []);
+  await copyTree({ side, shadow, files, crates, library });
+  const program = path.join(folder, "driver");
+  await mkdir(path.join(program, "src"), { recursive: true });
+  const profiles = await profilesOf(side.folder);
+  await writeFile(path.join(program, "Cargo.toml"), manifestOf(crates, shadow, library, profiles));
+  const target = path.join(side.cache, `rust-target-${await buildKey(side.folder, [], [])}`);
+  await mkdir(target, { recursive: true });
+  const version = (await side.run([...side.runtime, "--version"], folder)).printed.split(" ")[1] ?? "";
+  const written = new Map<string, string>();
+  for (let tries = 1; ; tries++) {
+    for (const [file, source] of sources) {
+      const text = source.text();
+      if (written.get(file) === text) continue;
+      await mkdir(path.dirname(path.join(shadow, file)), { recursive: true });
+      await writeFile(path.join(shadow, file), text);
+      written.set(file, text);
+    }
+    await writeFile(path.join(program, "src/main.rs"), mainOf(crates, sources, version));
+    const command = [
+      "env",
+      `CARGO_TARGET_DIR=${target}`,
+      "RUSTFLAGS=--cap-lints=allow",
+      ...side.runtime,
+      "build",
+      "--offline",
+      "--message-format=json",
+      "--manifest-path",
+      path.join(program, "Cargo.toml"),
+      ...(side.call.flags ?? []),
+    ];
+    const { isOk, printed } = await side.run(command, side.cache);
+    if (isOk) {
+      const executable = /"executable":"((?:[^"\\]|\\.)*)"/.exec(printed)?.[1];
+      if (executable === undefined) throw new Error("cargo built no program");
+      await rename(JSON.parse(`"${executable}"`), path.join(folder, "program"));
+      await Promise.all([shadow, program].map((made) => rm(made, { recursive: true, force: true })));
+      return;
+    }
+    let isNew = false;
+    const errors = cargoErrors(printed, shadow);
+    for (const error of errors) isNew = (sources.get(error.file)?.leaveOut(error) ?? false) || isNew;
+    if (isNew && tries < MAX_TRIES) continue;
+    const first = errors[0] ? `${errors[0].file}:${errors[0].line}: ${errors[0].what}` : plainErrors(printed);
+    throw new Error(`the Rust sources could not be built: ${first}`);
+  }
+}
+
+/** What cargo printed beside its messages, such as a dependency that is missing. */
+const plainErrors = (printed: string): string =>
+  printed
+    .split("\n")
+    .filter((line) => !line.startsWith("{") && line.trim() !== "")
+    .join("\n")
+    .slice(0, 1500);
+
+async function copyTree(terms: {
+  readonly side: BuildSide;
+  readonly shadow: string;
+  readonly files: readonly string[];
+  readonly crates: readonly Crate[];
+  readonly library: string;
+}): Promise<void> {
+  const { side, shadow, files, crates, library } = terms;
+  const manifests = new Map(crates.map((crate) => [path.posix.join(crate.folder, "Cargo.toml"), crate]));
+  for (const file of files) {
+    if (file.endsWith(".rs") || manifests.has(file)) continue;
+    await mkdir(path.dirname(path.join(shadow, file)), { recursive: true });
+    await symlink(path.join(side.folder, file), path.join(shadow, file));
+  }
+  for (const [manifest, crate] of manifests) {
+    await mkdir(path.dirname(path.join(shadow, manifest)), { recursive: true });
+    await writeFile(path.join(shadow, manifest), crate.manifest(library));
+    for (const [file, text] of crate.made) {
+      await mkdir(path.dirname(path.join(shadow, file)), { recursive: true });
+      await writeFile(path.join(shadow, file), text);
+    }
+  }
+}
+
+/** The profiles of the side's own manifest, without what keeps a panic from being seen. */
+async function profilesOf(folder: string): Promise<string> {
+  const text = await readFile(path.join(folder, "Cargo.toml"), "utf8").catch(() => "");
+  const found = [...text.matchAll(/^\[profile\.[^\]]+\][^[]*/gm)].map(([section]) =>
+    section.replace(/^\s*(panic|lto|strip|debug)\s*=.*$/gm, "").trim(),
+  );
+  const isSaid = found.some((section) => section.startsWith("[profile.dev]"));
+  return [...found, ...(isSaid ? [] : ["[profile.dev]\nopt-level = 1\ndebug = 1"])].join("\n");
+}
+
+const manifestOf = (crates: readonly Crate[], shadow: string, library: string, profiles: string): string =>
+  [
+    '[package]\nname = "zz_driver"\nversion = "0.1.0"\nedition = "2021"\n[workspace]\n[dependencies]',
+    `${LIBRARY} = { path = ${JSON.stringify(library)} }`,
+    ...crates.map(({ name, folder }) => `${name} = { path = ${JSON.stringify(path.join(shadow, folder))} }`),
+    profiles,
+    "",
+  ].join("\n");
+
+const ORDER: readonly Statics[] = ["none", "plain", "deep"];
+
+function mainOf(crates: readonly Crate[], sources: ReadonlyMap<string, SourceCopy>, version: string): string {
+  const statics = Math.max(0, ...[...sources.values()].map(({ module }) => ORDER.indexOf(module.statics)));
+  const complaints = [
+    ...crates.flatMap(({ complaints: own }) => own),
+    ...[...sources.values()].flatMap(({ file, complaint }) => (complaint === null ? [] : [{ file, what: complaint }])),
+  ];
+  return [
+    "fn main() {",
+    `let mut r = ${LIBRARY}::Registry::default();`,
+    ...crates
+      .filter(({ root }) => !sources.get(root)?.complaint)
+      .map(({ library }) => `${library}::${NAMES}::register(&mut r);`),
+    ...complaints.map(({ file, what }) => `r.complaint(${JSON.stringify(file)}, ${JSON.stringify(what)});`),
+    `${LIBRARY}::serve(r, ${JSON.stringify(ORDER[statics])}, ${JSON.stringify(version)});`,
+    "}",
+    "",
+  ].join("\n");
+}

@@ -1,0 +1,3 @@
+import { conformance } from "./suite";
+
+conformance("rust", "side.rs", "side.rs");
