@@ -45,7 +45,6 @@ function sameLock() {
 
 const CHROMIUM = ["/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"];
 
-/** Installs Debian's Chromium and Python where they are missing. Returns the names of those still missing. */
 /** Program, how it tells its version, and Debian's package of it. */
 const TOOLCHAINS = [
   ["python3", "--version", "python3"],
@@ -53,8 +52,12 @@ const TOOLCHAINS = [
   ["go", "version", "golang-go"],
   ["ruby", "--version", "ruby"],
   ["php", "--version", "php-cli"],
+  ["cc", "--version", "gcc"],
+  ["c++", "--version", "g++"],
+  ["cargo", "--version", "cargo"],
 ];
 
+/** Installs Debian's Chromium and toolchains where they are missing. Returns the names of those still missing. */
 export function installTestPrograms() {
   const missing = () => [
     ...(CHROMIUM.some((file) => fs.existsSync(file)) ? [] : ["chromium"]),

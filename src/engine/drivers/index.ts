@@ -1,6 +1,7 @@
 /** The drivers that ship, one line each, and the driver of each language. See docs/formats.md, section 7. */
 import path from "node:path";
 import { c } from "@/engine/drivers/c/c";
+import { cpp } from "@/engine/drivers/cpp/cpp";
 import type { Driver } from "@/engine/drivers/driver";
 import { go } from "@/engine/drivers/go/go";
 import { java } from "@/engine/drivers/java/java";
@@ -12,7 +13,7 @@ import { rust } from "@/engine/drivers/rust/rust";
 import { packageRoot } from "@/engine/package-root";
 
 /** All drivers that ship. */
-export const ALL_DRIVERS: readonly Driver[] = [python, node, java, go, ruby, php, c, rust];
+export const ALL_DRIVERS: readonly Driver[] = [python, node, java, go, ruby, php, c, cpp, rust];
 
 /** Language → its driver. */
 export const DRIVERS: Readonly<Record<string, Driver>> = Object.fromEntries(

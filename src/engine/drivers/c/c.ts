@@ -118,6 +118,8 @@ class CBuild {
       program,
       flags: flags.link,
       home,
+      // Variables that several sources define without a value are one, as older compilers had it.
+      leftOut: null,
       stubs: (names) => ({
         text: `void st_undefined(const char *);\n${names.map((name) => `void ${name}(void) { st_undefined("${name}"); }\n`).join("")}`,
         ending: "c",

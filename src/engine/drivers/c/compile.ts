@@ -7,7 +7,7 @@ import path from "node:path";
 import { buildKey } from "@/engine/drivers/build-key";
 import type { BuildSide } from "@/engine/drivers/driver";
 
-const MAX_LINKS = 4;
+const MAX_LINKS = 6;
 
 /** What a tool printed of a file: its first complaint, with the place as the port names it. */
 export function firstComplaint(printed: string, folder: string): string | null {
@@ -36,29 +36,30 @@ export async function forAll<T>(items: readonly T[], work: (item: T, index: numb
   await Promise.all(lanes);
 }
 
-/** The flags of the runtime's own sources. */
-const OWN_FLAGS = ["-O2", "-g", "-w", "-fno-omit-frame-pointer"];
+/** The flags of the runtime's own sources: C++ throws through them. */
+const OWN_FLAGS = ["-O2", "-g", "-w", "-fno-omit-frame-pointer", "-fexceptions"];
 
 /** Compiles the runtime's sources once for a compiler; returns the objects. */
 export async function runtimeObjects(
   side: BuildSide,
-  {
-    compiler,
-    folder,
-    sources,
-  }: { readonly compiler: readonly string[]; readonly folder: string; readonly sources: readonly string[] },
+  terms: {
+    readonly compiler: readonly string[];
+    readonly folder: string;
+    readonly sources: readonly string[];
+    readonly flags?: readonly string[];
+  },
 ): Promise<string[]> {
+  const { compiler, folder, sources, flags = ["-std=gnu11"] } = terms;
   const all = (await readdir(folder)).filter((name) => /\.(c|h|cpp|hpp)$/.test(name));
-  const home = path.join(side.cache, `native-${await buildKey(folder, all, compiler)}`);
+  const home = path.join(side.cache, `native-${await buildKey(folder, all, [...compiler, ...flags])}`);
   await mkdir(home, { recursive: true });
   const objects = sources.map((source) => path.join(home, `${source}.o`));
   await forAll(sources, async (source, at) => {
     const object = objects[at] ?? "";
     if (existsSync(object)) return;
-    const standard = source.endsWith(".c") ? ["-std=gnu11"] : ["-std=c++17"];
     const { isOk, printed } = await compile(
       side,
-      [...compiler, ...standard, ...OWN_FLAGS, path.join(folder, source)],
+      [...compiler, ...OWN_FLAGS, ...flags, path.join(folder, source)],
       object,
     );
     if (!isOk) throw new Error(`the driver of Side Twin could not be compiled: ${printed.trim().slice(0, 1500)}`);
@@ -95,9 +96,24 @@ export async function compileText(
   return { object, ...(await compile(side, [...terms.command, source], object)) };
 }
 
+/** What a failed link tells of: names that nothing defines, and objects that define what another one does. */
+export type LinkProblems = {
+  readonly undefinedNames: readonly string[];
+  readonly twice: readonly { readonly object: string; readonly name: string }[];
+};
+
+const linkProblems = (printed: string): LinkProblems => ({
+  undefinedNames: [...printed.matchAll(/undefined reference to [`'"]([A-Za-z_][\w.$]*)['"]/g)].map(
+    ([, name = ""]) => name,
+  ),
+  twice: [...printed.matchAll(/([^\s:]+\.o)(?::[^:\n]*)*: multiple definition of [`'"]([^'"\n]+)['"]/g)].map(
+    ([, object = "", name = ""]) => ({ object, name }),
+  ),
+});
+
 /**
- * Links. What no object defines becomes a function that says so when it is called; `knownIn` gives the file that would define
- * it, where that did not compile.
+ * Links. What no object defines becomes a function that says so when it is called, written by `stubs`; `leftOut` is told of
+ * objects that define what an earlier one does, or null where these are variables of which one is taken.
  */
 export async function link(
   side: BuildSide,
@@ -108,35 +124,53 @@ export async function link(
     readonly flags: readonly string[];
     readonly home: string;
     readonly stubs: (names: readonly string[]) => { readonly text: string; readonly ending: string };
+    readonly leftOut: ((object: string, name: string) => void) | null;
   },
 ): Promise<void> {
   const undefinedNames = new Set<string>();
+  const without = new Set<string>();
   const extra: string[] = [];
-  const list = path.join(terms.home, "objects.txt");
-  await writeFile(list, terms.objects.map((object) => `"${object}"\n`).join(""));
   for (let tries = 1; ; tries++) {
+    const list = path.join(terms.home, "objects.txt");
+    await writeFile(
+      list,
+      terms.objects
+        .filter((one) => !without.has(one))
+        .map((one) => `"${one}"\n`)
+        .join(""),
+    );
     const stubs: string[] = [];
     if (undefinedNames.size > 0) {
       const { text, ending } = terms.stubs([...undefinedNames]);
-      const done = await compileText(side, {
-        command: [...terms.compiler, "-w"],
-        text,
-        content: "",
-        ending,
-        folder: terms.home,
-      });
+      const command = [...terms.compiler, "-w"];
+      const done = await compileText(side, { command, text, content: "", ending, folder: terms.home });
       if (!done.isOk) throw new Error(`the side could not be linked: ${done.printed.trim().slice(0, 1500)}`);
       stubs.push(done.object);
     }
-    const command = [...terms.compiler, `@${list}`, ...stubs, "-o", terms.program, ...extra, ...terms.flags];
+    const command = [
+      ...terms.compiler,
+      `@${list}`,
+      ...stubs,
+      "-o",
+      terms.program,
+      ...extra,
+      "-Wl,--no-demangle",
+      ...terms.flags,
+    ];
     const { isOk, printed } = await side.run(command, terms.home);
     if (isOk) return;
-    const before = undefinedNames.size + extra.length;
-    for (const [, name = ""] of printed.matchAll(/undefined reference to [`'"]([A-Za-z_]\w*)['"]/g))
-      undefinedNames.add(name);
-    // Variables that several sources define without a value are one, as older compilers had it.
-    if (/multiple definition of/.test(printed) && extra.length === 0) extra.push("-Wl,--allow-multiple-definition");
-    if (undefinedNames.size + extra.length === before || tries === MAX_LINKS)
+    const before = undefinedNames.size + without.size + extra.length;
+    const found = linkProblems(printed);
+    for (const name of found.undefinedNames) undefinedNames.add(name);
+    for (const { object, name } of found.twice) {
+      if (!terms.leftOut) {
+        if (extra.length === 0) extra.push("-Wl,--allow-multiple-definition");
+      } else if (!without.has(object)) {
+        without.add(object);
+        terms.leftOut(object, name);
+      }
+    }
+    if (undefinedNames.size + without.size + extra.length === before || tries === MAX_LINKS)
       throw new Error(`the side could not be linked: ${firstLinkError(printed)}`);
   }
 }

@@ -244,8 +244,8 @@ function functionDeclarator(node: Node | null): Node | null {
   return functionDeclarator(node.childForFieldName("declarator"));
 }
 
-/** The text of a parameter's declaration with another name; an array becomes a pointer to its first item. */
-function renamed(node: Node, name: Node | null): string {
+/** The text of a parameter's declaration with `ALIAS` for its name; an array becomes a pointer to its first item. */
+export function renamed(node: Node, name: Node | null): string {
   if (!name) {
     const declarator = node.childForFieldName("declarator");
     const text = node.text;

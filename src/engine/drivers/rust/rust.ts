@@ -18,7 +18,7 @@ export const rust: Driver = {
     command: "cargo",
     names: /^cargo$/,
     locate: null,
-    get: "Install Rust, version 1.77 or later (Debian: apt-get install cargo), or name cargo in original.call.runtime.",
+    get: "Install Rust, version 1.63 or later (Debian: apt-get install cargo), or name cargo in original.call.runtime.",
   },
   flags: () => [],
   lines: null,

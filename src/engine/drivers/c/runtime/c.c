@@ -513,4 +513,4 @@ static void names(const char *file, st_out *out) {
 #define ST_COMPILER "clang " __clang_version__
 #endif
 
-const st_language st_c = {"c", ST_COMPILER, names, knows, run_call, create, call_on, get, set, forget, true};
+const st_language st_c = {"c", ST_COMPILER, names, knows, run_call, create, call_on, get, set, forget, true, false};

@@ -162,7 +162,7 @@ static void keep_image(void) {
 /* Puts variables back to what they held after loading. False where that cannot be, so that the process is to end. */
 static bool put_state_back(void) {
   struct rusage use;
-  if (!st_state->image) return false;
+  if (!st_state->image || st_state->language->ends) return false;
   bool changed = memcmp(st_state->start, st_state->image, st_state->image_size) != 0;
   if (changed && !st_state->language->restores) return false;
   if (changed) memcpy(st_state->start, st_state->image, st_state->image_size);
@@ -178,11 +178,11 @@ static bool put_state_back(void) {
 static void crashed(int number) {
   void *frames[FRAMES];
   int count = backtrace(frames, FRAMES);
-  char places[FRAMES][32], *command[FRAMES + 6] = {"addr2line", "-s", "-f", "-p", "-e", "/proc/self/exe"};
+  char places[FRAMES][32], *command[FRAMES + 7] = {"addr2line", "-s", "-C", "-f", "-p", "-e"};
   char program[64];
-  int used = 6;
+  int used = 7;
   snprintf(program, sizeof program, "/proc/%d/exe", (int)getpid());
-  command[5] = program;
+  command[6] = program;
   extern char __executable_start[] __attribute__((weak));
   for (int at = 2; at < count && at < 8; at++) {
     // The first is the place itself, the others are where a call returns to.

@@ -64,6 +64,9 @@ void st_reading(const char *parameter, const char *function) {
   st_state->function = function;
 }
 
+/* C++ throws; null where the request ends at once. */
+void (*st_on_misfit)(const char *what);
+
 void st_misfit(const char *format, ...) {
   va_list arguments;
   size_t length = 0;
@@ -73,6 +76,7 @@ void st_misfit(const char *format, ...) {
   va_start(arguments, format);
   vsnprintf(st_state->what + length, sizeof st_state->what - length, format, arguments);
   va_end(arguments);
+  if (st_on_misfit) st_on_misfit(st_state->what);
   st_state->problem = ST_MISFIT;
   longjmp(st_state->jump, 1);
 }

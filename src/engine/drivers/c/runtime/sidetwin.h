@@ -82,6 +82,8 @@ const char *st_shown(const st_value *value);
 
 /* Ends the request: the value does not fit. The parameter that is being read is named in front. */
 ST_NO_RETURN void st_misfit(const char *format, ...) __attribute__((format(printf, 1, 2)));
+/* Called with what does not fit instead of ending the request; it must not return. Null at first. */
+extern void (*st_on_misfit)(const char *what);
 /* Ends the request: there is no such name. */
 ST_NO_RETURN void st_missing(const char *name);
 /* Ends the request: code that was called needs a function that no source defines. */
@@ -112,6 +114,8 @@ typedef struct {
   void (*forget)(void);
   /* Whether state is put back byte by byte; else the process ends after a case that changed it. */
   bool restores;
+  /* Whether the process ends after each case: its variables lead to what cannot be put back. */
+  bool ends;
 } st_language;
 
 /* A file that did not compile, with the first complaint. Ends with a null file. */

@@ -121,7 +121,10 @@ impl<'a> Call<'a> {
 
     /// The same, moved out of its name: it can be used once.
     pub fn moved<T: 'static>(&mut self, at: usize) -> Result<Option<T>, Missing> {
-        let Some(name) = self.named(at)? else { return Ok(None) };
+        let name = match self.named(at)? {
+            Some(name) => name,
+            None => return Ok(None),
+        };
         let found = self.objects.get_mut(name).and_then(|object| object.value.take());
         let found = found.ok_or_else(|| self.misfit(at, format!("the object \"{name}\" is not there, or was given away")))?;
         found.downcast::<T>().map(|object| Some(*object)).map_err(|_| self.misfit(at, format!("the object \"{name}\" is of another type")))

@@ -138,7 +138,7 @@ macro_rules! whole_numbers {
         impl Give for $kind {
             fn give(&self, out: &mut String) {
                 const SAFE: i128 = 9_007_199_254_740_991;
-                let is_safe = i128::try_from(*self).is_ok_and(|number| number.abs() <= SAFE);
+                let is_safe = i128::try_from(*self).map_or(false, |number| number.abs() <= SAFE);
                 if is_safe { out.push_str(&self.to_string()) } else { out.push_str(&format!("{{\"~int\":\"{self}\"}}")) }
             }
         }
@@ -432,7 +432,7 @@ fn map_to<'a, K: Give + 'a, V: Give + 'a>(pairs: impl Iterator<Item = (&'a K, &'
     }
     let members: Vec<String> = keyed.iter().map(|(_, key, value)| format!("{key}:{value}")).collect();
     let has = |name: &str| keyed.iter().any(|(key, _, _)| key.as_deref() == Some(name));
-    let is_single = keyed.len() == 1 && keyed[0].0.as_deref().is_some_and(|key| key.starts_with('~'));
+    let is_single = keyed.len() == 1 && keyed[0].0.as_deref().map_or(false, |key| key.starts_with('~'));
     if is_single || has("~obj") || has("~list") {
         out.push_str(&format!("{{\"~esc\":{{{}}}}}", members.join(",")));
     } else {

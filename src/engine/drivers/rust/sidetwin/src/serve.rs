@@ -8,7 +8,7 @@ use std::cell::RefCell;
 use std::fs::File;
 use std::io::{BufRead, BufReader, Read, Seek, SeekFrom, Write};
 use std::mem::ManuallyDrop;
-use std::os::fd::FromRawFd;
+use std::os::unix::io::FromRawFd;
 
 /// How a side's variables are made fresh for each case.
 #[derive(Clone, Copy, PartialEq)]
@@ -101,7 +101,10 @@ impl Driver {
                 Ok(count) if count > 0 => {}
                 _ => break,
             }
-            let Some(asked) = parse(&line) else { break };
+            let asked = match parse(&line) {
+                Some(asked) => asked,
+                None => break,
+            };
             let op = asked.member("op").and_then(Value::text).unwrap_or("");
             if op == "bye" {
                 break;
@@ -278,7 +281,10 @@ impl Driver {
                 .chain(makers.iter().flat_map(|maker| [format!("{simple}.{maker}"), format!("{kind}.{maker}")]))
                 .chain([format!("new_{simple}"), format!("make_{simple}")]);
             for candidate in candidates {
-                let Some(at) = self.function(&candidate, files) else { continue };
+                let at = match self.function(&candidate, files) {
+                    Some(at) => at,
+                    None => continue,
+                };
                 // A maker that takes another number of arguments is none, where the fields fit.
                 let takes = self.registry.functions[at].params.len();
                 let fits_fields = self.registry.makers.iter().any(|one| one.name == kind && one.params.len() == order.args.len());
@@ -436,7 +442,7 @@ fn invoke(function: &Function, order: &Order, receiver: Option<&str>, keeps: Opt
             .kwargs
             .iter()
             .map(|(key, value)| {
-                let at = call.given.iter().position(|given| given.is_some_and(|given| std::ptr::eq(given, *value))).unwrap_or(0);
+                let at = call.given.iter().position(|given| given.map_or(false, |given| std::ptr::eq(given, *value))).unwrap_or(0);
                 format!("{}:{}", quoted(key), shown(at))
             })
             .collect();

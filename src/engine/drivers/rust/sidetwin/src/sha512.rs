@@ -8,7 +8,7 @@ fn primes() -> Vec<u128> {
 fn root(value: [u64; 4], power: u32) -> u128 {
     let (mut low, mut high) = (0u128, 1 << 67);
     while low < high {
-        let middle = (low + high).div_ceil(2);
+        let middle = (low + high + 1) / 2;
         if raised(middle, power) <= value { low = middle } else { high = middle - 1 }
     }
     low

@@ -13,8 +13,10 @@ pub struct Image {
 
 impl Image {
     pub fn keep() -> Image {
-        let start = &raw mut __data_start;
-        let count = (&raw mut _end as usize).saturating_sub(start as usize);
+        #[allow(unused_unsafe)]
+        let start = unsafe { std::ptr::addr_of_mut!(__data_start) };
+        #[allow(unused_unsafe)]
+        let count = (unsafe { std::ptr::addr_of_mut!(_end) } as usize).saturating_sub(start as usize);
         let kept = unsafe { std::slice::from_raw_parts(start, count) }.to_vec();
         Image { start, kept }
     }

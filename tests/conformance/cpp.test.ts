@@ -1,0 +1,3 @@
+import { conformance } from "./suite";
+
+conformance("cpp", "side.cpp", "side.cpp");
