@@ -152,6 +152,38 @@ export const PORTED: readonly PortedFunction[] = [
     [[1], [4096], [5000], [3], [100000]],
   ),
   entry(
+    "overflow-checked",
+    "checksum",
+    (codes: number[]) => codes.reduce((sum, code) => (Math.imul(sum, 31) + code) >>> 0, 1),
+    (codes: number[]) =>
+      codes.reduce((sum, code) => {
+        if (sum * 31 > 0xffffffff) wait("panic", "attempt to multiply with overflow");
+        return sum * 31 + code;
+      }, 1),
+    [[[1]], [[1, 2, 3, 4, 5, 6, 7]], [[9, 9, 9, 9, 9, 9, 9, 9]], [[2, 2]], [[]]],
+  ),
+  entry(
+    "overflow-checked",
+    "doubled",
+    (n: number) => (n > 1073741823 ? wait("ArithmeticException", "integer overflow") : n * 2),
+    (n: number) => (n * 2) | 0,
+    [[1], [1073741824], [2000000000], [7], [0]],
+  ),
+  entry(
+    "bytes-and-text",
+    "label",
+    (name: string) => (name === "" ? "" : { "~bytes": Buffer.from(`<${name}>`).toString("base64") }),
+    (name: string) => (name === "" ? "" : `<${name}>`),
+    [["tern"], ["quay"], [""]],
+  ),
+  entry(
+    "bytes-and-text",
+    "initials",
+    (names: string[]) => names.map((name) => name[0] ?? ""),
+    (names: string[]) => names.map((name) => ({ "~bytes": Buffer.from(name[0] ?? "").toString("base64") })),
+    [[["tern", "gull"]], [["quay"]], [[]]],
+  ),
+  entry(
     "int64-wrap",
     "factorial",
     (n: number) => range(n).reduce((p, i) => p * BigInt(i + 1), 1n),

@@ -1,5 +1,7 @@
 /** One side of a port, called directly: what its driver answers. */
 import type { Json } from "@/core/formats/json";
+import type { Lines } from "@/engine/drivers/driver";
+import { executableLines } from "@/service/check/executable-lines";
 import { SideAnswers } from "@/service/check/side-answers";
 import { openPort } from "@/service/port/open-port";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
@@ -28,6 +30,9 @@ export type StartedSide = {
   readonly call: (name: string, ...args: readonly Json[]) => Promise<SideAnswer>;
   readonly callIn: (module: string, name: string, ...args: readonly Json[]) => Promise<SideAnswer>;
   readonly steps: (steps: readonly SideStep[]) => Promise<SideAnswer>;
+  /** The lines that the last case ran; null where they were not told. */
+  readonly lines: () => Lines | null;
+  readonly executable: (file: string) => Promise<readonly number[]>;
   readonly close: () => void;
 };
 
@@ -36,6 +41,7 @@ export async function startSide(
   language: string,
   files: Readonly<Record<string, string>>,
   more: {
+    readonly lines?: boolean;
     readonly call?: object;
     readonly port?: object;
     readonly modules?: readonly { readonly name: string; readonly original: readonly string[] }[];
@@ -61,17 +67,20 @@ export async function startSide(
     answersFolder: null,
     resume: null,
     fresh: true,
-    lines: false,
+    lines: more.lines ?? false,
     onVersion: () => undefined,
   });
   await side.drivers();
+  let lines: Lines | null = null;
   const ask = async (item: Feed[0][number], order: Feed[1]["order"]): Promise<SideAnswer> => {
     let found: unknown;
+    lines = null;
     await side.feed([item], {
       order,
       files: (module) => module.original,
-      arrived: (_index, { result }) => {
+      arrived: (_index, { result, lines: ran }) => {
         found = result;
+        lines = ran ?? null;
       },
     });
     return found as SideAnswer; // an answer of any kind
@@ -101,6 +110,8 @@ export async function startSide(
         steps: order as never,
       }));
     },
+    lines: () => lines,
+    executable: async (file) => (await executableLines(side, [file])).get(file)?.lines ?? [],
     close: () => side.close(),
   };
 }

@@ -7,7 +7,7 @@ import type { CallCase, SharedCase, Step, StepsCase } from "@/core/formats/case-
 import type { Json } from "@/core/formats/json";
 import type { Hookup, Names, PortFile } from "@/core/formats/port-file";
 import { changesArguments, fillHookup, findHookup, readBack } from "@/core/pairing/hookups";
-import { convertKeys, convertRecord, fieldCandidates, nameCandidates } from "@/core/pairing/naming";
+import { convertKeys, convertRecord, fieldCandidates, nameCandidates, nameWithoutOwner } from "@/core/pairing/naming";
 
 /** A call for a driver. `names` are tried in order; `module` limits the files to look in. */
 export type CallOrder = {
@@ -169,10 +169,15 @@ function twinSteps(item: StepsCase, terms: TwinTerms): TwinStep[] {
       };
     }
     const owner = step.on === undefined ? undefined : classOf.get(step.on);
-    const reference = owner ? `${item.module}.${owner}.${step.call}` : `${item.module}.${step.call}`;
+    const short = `${item.module}.${step.call}`;
+    const long = owner ? `${item.module}.${owner}.${step.call}` : short;
+    // In C the object is a function's first parameter: the function is named without a class.
+    const reference = findHookup(terms.hookups, long, terms.twin) ? long : short;
     const target = targetOf(reference, { module: item.module, name: step.call }, terms);
+    const own = owner && !target.hookup?.twin ? nameWithoutOwner(step.call, owner) : null;
+    const candidates = own === null ? target.names : [...target.names, ...nameCandidates(own, terms.names)];
     // On an object only the method's own name counts, whatever class the hookup names.
-    const names = step.on === undefined ? target.names : target.names.map((name) => name.split(".").at(-1) ?? name);
+    const names = step.on === undefined ? candidates : candidates.map((name) => name.split(".").at(-1) ?? name);
     const handed = withCallback(twinArguments(given, target.hookup, terms), target.hookup);
     return { order: { ...plain, call: names, ...handed }, hookup: target.hookup };
   });

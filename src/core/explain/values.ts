@@ -34,3 +34,10 @@ export function throwsOnly({ kind, original, twin }: AnyPair): "original" | "twi
   if (isThrown(original) && !isThrown(twin)) return "original";
   return isThrown(twin) && !isThrown(original) ? "twin" : null;
 }
+
+/** Whether a thrown error's message is one of these. */
+export function isMessage(value: Json | undefined, pattern: RegExp): boolean {
+  if (!isRecord(value) || !isThrown(value)) return false;
+  const { fields } = value;
+  return isRecord(fields) && typeof fields.message === "string" && pattern.test(fields.message);
+}

@@ -55,6 +55,20 @@ function findCandidates(name: string, names: Names): readonly string[] {
   return [...new Set([name, converted, last.join(".")])];
 }
 
+const MAKERS = new Set(["new", "create", "make", "init", "open", "alloc"]);
+
+/**
+ * What is left of a function's name without the type that it begins with, as a method of that type is called: `gauge_add` of
+ * `gauge` or `gauge_new` is `add`. Null where it begins otherwise.
+ */
+export function nameWithoutOwner(name: string, owner: string): string | null {
+  const own = owner.split(/_|(?<=[a-z0-9])(?=[A-Z])/).map((word) => word.toLowerCase());
+  const type = own.filter((word, _, all) => word !== "" && word !== "t" && !(MAKERS.has(word) && all.length > 1));
+  const words = name.split("_").filter(Boolean);
+  const begins = type.length > 0 && type.every((word, at) => words[at]?.toLowerCase() === word);
+  return begins && words.length > type.length ? words.slice(type.length).join("_") : null;
+}
+
 /** The names of a field or attribute in the twin, best first. */
 export function fieldCandidates(name: string, names: Names): string[] {
   return [

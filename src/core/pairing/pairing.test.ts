@@ -8,7 +8,7 @@ import { assignByName, assignFolderFiles } from "@/core/pairing/by-name";
 import { fillHookup, readBack } from "@/core/pairing/hookups";
 import { resolveModules } from "@/core/pairing/modules";
 import { findMoved } from "@/core/pairing/moved";
-import { convertKeys, convertName, nameCandidates } from "@/core/pairing/naming";
+import { convertKeys, convertName, nameCandidates, nameWithoutOwner } from "@/core/pairing/naming";
 import type { PlacedSection } from "@/core/pairing/placed-section";
 import { PAIRED_BY_HAND, pairSections } from "@/core/pairing/sections";
 import { traceOf } from "@/core/pairing/traces";
@@ -607,4 +607,16 @@ describe("modules and files of one name", () => {
       ["sub/index.js", ["pkg/sub/__init__.py"]],
     ]);
   });
+});
+
+it.each([
+  ["gauge_add", "gauge", "add"],
+  ["gauge_add_all", "gauge_new", "add_all"],
+  ["tide_gauge_add", "TideGauge", "add"],
+  ["gauge_t_add", "gauge_t", "t_add"],
+  ["gauge", "gauge", null],
+  ["add", "gauge", null],
+  ["gauges_add", "gauge", null],
+])("a method's own name: %s of %s is %s", (name, owner, own) => {
+  expect(nameWithoutOwner(name, owner)).toBe(own);
 });

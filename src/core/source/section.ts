@@ -1,6 +1,7 @@
 /** Sections of a module (functions, methods, classes, constants) with their places, and its imports. */
 import type { Node } from "web-tree-sitter";
 import type { ColourTypes } from "@/core/source/highlight";
+import type { StatementRules } from "@/core/source/statements";
 
 /** The kinds of sections. */
 export type SectionKind = "function" | "method" | "class" | "constant";
@@ -68,6 +69,8 @@ export type SourceLanguage = {
   readonly branches: readonly string[];
   /** Lines on which a statement begins, from 1, ascending: the executable lines, if the driver does not report them. */
   readonly findStatementLines?: (tree: TreeNodes) => number[];
+  /** How its trees hold statements, where these can be told apart without running them. */
+  readonly statements?: StatementRules;
   /** Types of nodes that it asks for. */
   readonly statementTypes?: readonly string[];
   /** Types of nodes that `findImports` asks for: they are gathered in the one walk over the tree. */

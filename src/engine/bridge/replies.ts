@@ -116,9 +116,6 @@ export function readReply(reply: Reply): Read {
     const executable = { lines: reply.lines, load: reply.load };
     return { result: { kind: "skipped", why: "asked for lines only" }, ms, executable };
   }
-  if (isRecord(reply.lines) && reply.value === undefined && reply.thrown === undefined && reply.steps === undefined) {
-    return { result: { kind: "skipped", why: "asked for lines only" }, ms, ...lines };
-  }
   if (typeof reply.missing === "string")
     return { result: { kind: "skipped", why: `there is no ${reply.missing}` }, ms };
   if (isRecord(reply.broken)) {
@@ -131,6 +128,9 @@ export function readReply(reply: Reply): Read {
       result: { kind: "broken", why: known ?? "crashed", what, lastOutput: textOf(reply.broken.lastOutput) },
       ms,
     };
+  }
+  if (isRecord(reply.lines) && reply.value === undefined && reply.thrown === undefined && reply.steps === undefined) {
+    return { result: { kind: "skipped", why: "asked for lines only" }, ms, ...lines };
   }
   const answer = readAnswer(reply);
   const trace = reply.trace === undefined ? {} : { trace: reply.trace };

@@ -90,6 +90,8 @@ export type BuildSide = {
     readonly key: string;
   };
   readonly memoryMb: number;
+  /** Whether each answer is to tell the lines that it ran. */
+  readonly lines: boolean;
   /** The `drivers/` folder. */
   readonly home: string;
   /** The interpreter or tool, found, with its arguments. */

@@ -4,7 +4,8 @@ import path from "node:path";
 import { Language, type Node, Parser } from "web-tree-sitter";
 import { highlight, type Span } from "@/core/source/highlight";
 import { findLanguage } from "@/core/source/languages/index";
-import type { FoundSection, Import, Section, TreeNodes } from "@/core/source/section";
+import type { FoundSection, Import, Section, SourceLanguage, TreeNodes } from "@/core/source/section";
+import { findStatements, putProbes, statementLines, statementNodes } from "@/core/source/statements";
 import { findUses } from "@/core/source/uses";
 import { HEADERS } from "@/core/survey/c-headers";
 import { codeWords } from "@/core/survey/code-words";
@@ -55,6 +56,25 @@ function gather(root: Node, source: string, types: readonly string[]): TreeNodes
   return { root, source, find };
 }
 
+const statementTypesOf = ({ statements, statementTypes = [] }: SourceLanguage): readonly string[] =>
+  statements ? statementNodes(statements) : statementTypes;
+
+const statementLinesOf = ({ statements, findStatementLines }: SourceLanguage, nodes: TreeNodes): readonly number[] =>
+  statements ? statementLines(findStatements(nodes.find, statements)) : (findStatementLines?.(nodes) ?? []);
+
+/** A text with a call before each statement, and the statements' lines; null for a language without rules for them. */
+export function probeSource(
+  root: Node,
+  text: string,
+  languageName: string,
+  probe: (index: number) => string,
+): { readonly text: string; readonly lines: readonly number[] } | null {
+  const rules = findLanguage(languageName)?.statements;
+  if (!rules) return null;
+  const statements = findStatements(gather(root, text, statementNodes(rules)).find, rules);
+  return { text: putProbes(text, statements, probe), lines: statements.map(({ line }) => line) };
+}
+
 /** Branch nodes; a keyword token such as `if` is not one, nor is `&&` of a C++ reference. */
 const isBranch = (node: Node): boolean =>
   node.type === "&&"
@@ -90,13 +110,13 @@ export async function parseSource(text: string, languageName: string | null): Pr
   if (!tree) return { lines, sections: [], imports: [], statementLines: [], errorLine: 1 };
   try {
     const { rootNode } = tree;
-    const { branches, importTypes, statementTypes = [] } = language;
-    const nodes = gather(rootNode, text, [...branches, ...importTypes, ...statementTypes]);
+    const { branches, importTypes } = language;
+    const nodes = gather(rootNode, text, [...branches, ...importTypes, ...statementTypesOf(language)]);
     return {
       lines,
       sections: withComplexity(language.findSections(rootNode), nodes.find(...branches).filter(isBranch)),
       imports: language.findImports(nodes),
-      statementLines: language.findStatementLines?.(nodes) ?? [],
+      statementLines: statementLinesOf(language, nodes),
       errorLine: rootNode.hasError ? firstError(rootNode) : null,
     };
   } finally {
@@ -132,10 +152,10 @@ export async function readFileFacts(path: string, text: string, languageName: st
   if (!tree) return null;
   try {
     const { rootNode } = tree;
-    const { uses, branches, importTypes, statementTypes = [] } = language;
+    const { uses, branches, importTypes } = language;
     const syntax = snagSyntax(languageName);
     const scopes = uses.declares ? (uses.scopes ?? []) : [];
-    const types = [...branches, ...importTypes, ...statementTypes, ...syntax, ...uses.imports, ...scopes];
+    const types = [...branches, ...importTypes, ...statementTypesOf(language), ...syntax, ...uses.imports, ...scopes];
     const nodes = gather(rootNode, text, types);
     const imports = language.findImports(nodes);
     const isC = languageName === "c" || languageName === "cpp";
@@ -152,7 +172,7 @@ export async function readFileFacts(path: string, text: string, languageName: st
       lines: splitLines(text).length,
       sections: withComplexity(language.findSections(rootNode), nodes.find(...branches).filter(isBranch)),
       imports,
-      statementLines: language.findStatementLines?.(nodes) ?? [],
+      statementLines: statementLinesOf(language, nodes),
       uses: findUses(nodes, names, uses),
       syntax: nodes.find(...syntax).map(({ type, startPosition }) => ({ type, line: startPosition.row + 1 })),
       namespace: language.findNamespace?.(rootNode) ?? null,

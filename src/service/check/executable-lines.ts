@@ -2,6 +2,7 @@
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { languageIn } from "@/core/source/language-of";
+import { findLanguage } from "@/core/source/languages/index";
 import { DRIVERS } from "@/engine/drivers/index";
 import { parseSource } from "@/engine/source/parse";
 import type { SideAnswers } from "@/service/check/side-answers";
@@ -12,7 +13,9 @@ export type FileFacts = { readonly lines: readonly number[]; readonly load: read
 /** File → its lines: asked of a driver that reports lines with each answer, else read from the source. */
 export async function executableLines(side: SideAnswers, files: Iterable<string>): Promise<Map<string, FileFacts>> {
   const facts = new Map<string, FileFacts>();
-  const isAsked = DRIVERS[side.terms.side.language]?.lines === "each";
+  const { language } = side.terms.side;
+  // Where statements can be told by the source, what is probed is what is shown.
+  const isAsked = DRIVERS[language]?.lines === "each" && !findLanguage(language)?.statements;
   for (const file of files) {
     if (isAsked) {
       const { executable } = await side.ask([file], { op: "lines", file });

@@ -58,7 +58,14 @@ export async function startPool(
       for (const scratch of scratches) scratch.remove().catch(() => undefined);
     },
     command: driver.build
-      ? (await buildSide(open, side, driver.build, runtime, options.signal)).command
+      ? (
+          await buildSide(open, side, {
+            build: driver.build,
+            runtime,
+            lines: options.lines ?? false,
+            signal: options.signal,
+          })
+        ).command
       : [...runtime, ...driver.flags(limits.memoryMb), program],
     cwd: side.folder,
     env: environmentFor({ ...sideEnvironment(open.port, side), ...options.env }),
@@ -82,10 +89,14 @@ const BUILD_TIME_MS = 10 * 60_000;
 async function buildSide(
   open: OpenPort,
   side: OpenSide,
-  build: NonNullable<Driver["build"]>,
-  runtime: readonly string[],
-  signal: AbortSignal | undefined,
+  terms: {
+    readonly build: NonNullable<Driver["build"]>;
+    readonly runtime: readonly string[];
+    readonly lines: boolean;
+    readonly signal: AbortSignal | undefined;
+  },
 ): Promise<Built> {
+  const { build, runtime, lines, signal } = terms;
   const cache = path.join(process.env.XDG_CACHE_HOME ?? path.join(homedir(), ".cache"), "side-twin", "builds");
   mkdirSync(cache, { recursive: true });
   return build({
@@ -94,6 +105,7 @@ async function buildSide(
     call: side.call ?? {},
     shapes: shapesIn(open),
     memoryMb: open.port.limits.memoryMb,
+    lines,
     home: driversFolder(),
     runtime,
     cache: await realpath(cache),

@@ -2,6 +2,7 @@
 import type { Cause } from "@/core/explain/cause";
 import { booleanAndNumber } from "@/core/explain/causes/boolean-and-number";
 import { boundary } from "@/core/explain/causes/boundary";
+import { bytesAndText } from "@/core/explain/causes/bytes-and-text";
 import { changedArgument } from "@/core/explain/causes/changed-argument";
 import { codeUnits } from "@/core/explain/causes/code-units";
 import { constantOffset } from "@/core/explain/causes/constant-offset";
@@ -34,6 +35,7 @@ import { nullAndMissing } from "@/core/explain/causes/null-and-missing";
 import { numberFormat } from "@/core/explain/causes/number-format";
 import { offByOne } from "@/core/explain/causes/off-by-one";
 import { orderOnly } from "@/core/explain/causes/order-only";
+import { overflowChecked } from "@/core/explain/causes/overflow-checked";
 import { remainderSign } from "@/core/explain/causes/remainder-sign";
 import { roundingMode } from "@/core/explain/causes/rounding-mode";
 import { separator } from "@/core/explain/causes/separator";
@@ -56,6 +58,7 @@ import { zeroBasedMonth } from "@/core/explain/causes/zero-based-month";
 export const CAUSES: readonly Cause[] = [
   booleanAndNumber,
   boundary,
+  bytesAndText,
   changedArgument,
   codeUnits,
   constantOffset,
@@ -88,6 +91,7 @@ export const CAUSES: readonly Cause[] = [
   numberFormat,
   offByOne,
   orderOnly,
+  overflowChecked,
   remainderSign,
   roundingMode,
   separator,

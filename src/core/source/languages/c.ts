@@ -11,6 +11,51 @@ import {
   type TreeNodes,
   textOf,
 } from "@/core/source/section";
+import type { StatementRules } from "@/core/source/statements";
+
+/** What stands in a block of C or C++ and does nothing when it is reached. */
+const IDLE: readonly string[] = [
+  "comment",
+  "case_statement",
+  "function_definition",
+  "type_definition",
+  "struct_specifier",
+  "union_specifier",
+  "enum_specifier",
+  "class_specifier",
+  "using_declaration",
+  "alias_declaration",
+  "static_assert_declaration",
+  "namespace_alias_definition",
+  "preproc_include",
+  "preproc_def",
+  "preproc_function_def",
+  "preproc_call",
+  "preproc_if",
+  "preproc_ifdef",
+  "ERROR",
+];
+
+/** An empty statement, or a declaration without a value. */
+const isIdleStatement = (node: Node): boolean =>
+  (node.type === "expression_statement" && node.namedChildCount === 0) ||
+  (node.type === "declaration" && !node.namedChildren.some((child) => child?.type === "init_declarator"));
+
+/** How trees of C and C++ hold statements. */
+export const C_STATEMENTS: StatementRules = {
+  blocks: ["compound_statement"],
+  clauses: { case_statement: ["value"] },
+  bodies: {
+    if_statement: ["consequence"],
+    else_clause: ["*"],
+    for_statement: ["body"],
+    while_statement: ["body"],
+    do_statement: ["body"],
+  },
+  labels: ["labeled_statement"],
+  skipped: IDLE,
+  isIdle: isIdleStatement,
+};
 
 export const c: SourceLanguage = {
   name: "c",
@@ -57,6 +102,7 @@ export const c: SourceLanguage = {
       declaration: ["declarator"],
     },
   },
+  statements: C_STATEMENTS,
   comments: SLASH_COMMENTS,
 };
 

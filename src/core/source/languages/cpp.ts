@@ -1,4 +1,4 @@
-import { c, includes, sectionsIn } from "@/core/source/languages/c";
+import { C_STATEMENTS, c, includes, sectionsIn } from "@/core/source/languages/c";
 import { childrenOf, type Import, placeOf, type SourceLanguage } from "@/core/source/section";
 
 /** The trees of C++ hold those of C, with classes, namespaces and templates around. */
@@ -13,6 +13,16 @@ export const cpp: SourceLanguage = {
     numbers: ["number_literal"],
     types: ["type_identifier", "primitive_type", "sized_type_specifier", "placeholder_type_specifier"],
     words: ["null", "nullptr", "true", "false", "this", "preproc_directive"],
+  },
+  statements: {
+    ...C_STATEMENTS,
+    bodies: { ...C_STATEMENTS.bodies, for_range_loop: ["body"] },
+    // What the compiler may work out itself can call nothing else.
+    without: {
+      types: ["function_definition", "lambda_expression"],
+      test: (node) =>
+        /^[^({]*\b(constexpr|consteval)\b|^\[[^{]*\)\s*(constexpr|consteval)\b/.test(node.text.slice(0, 400)),
+    },
   },
   findSections: (root) => sectionsIn(root, ""),
   branches: [...c.branches, "for_range_loop", "catch_clause", "and", "or"],

@@ -52,6 +52,15 @@ export const go: SourceLanguage = {
     },
     patterns: { expression_list: ["*"] },
   },
+  statements: {
+    blocks: ["statement_list"],
+    clauses: {},
+    bodies: { if_statement: ["alternative"] },
+    // A label belongs to the loop behind it: nothing may come in between.
+    labels: [],
+    skipped: ["comment", "empty_statement", "const_declaration", "type_declaration", "block"],
+    isIdle: (node) => node.type === "var_declaration" && !node.text.includes("="),
+  },
   comments: SLASH_COMMENTS,
   sharesFolder: true,
 };

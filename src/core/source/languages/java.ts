@@ -74,6 +74,33 @@ export const java: SourceLanguage = {
       method_declaration: ["name"],
     },
   },
+  statements: {
+    blocks: ["block", "constructor_body"],
+    clauses: { switch_block_statement_group: [] },
+    bodies: {
+      if_statement: ["consequence", "alternative"],
+      for_statement: ["body"],
+      enhanced_for_statement: ["body"],
+      while_statement: ["body"],
+      do_statement: ["body"],
+    },
+    // A label belongs to the loop behind it: nothing may come in between.
+    labels: [],
+    skipped: [
+      "line_comment",
+      "block_comment",
+      "switch_label",
+      "explicit_constructor_invocation",
+      "class_declaration",
+      "interface_declaration",
+      "enum_declaration",
+      "record_declaration",
+      "identifier",
+    ],
+    isIdle: (node) =>
+      node.type === "local_variable_declaration" &&
+      !node.childrenForFieldName("declarator").some((one) => one?.childForFieldName("value")),
+  },
   comments: SLASH_COMMENTS,
   sharesFolder: true,
   findNamespace: (root) => {

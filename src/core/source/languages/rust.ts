@@ -65,6 +65,39 @@ export const rust: SourceLanguage = {
     patterns: { mut_pattern: ["*"], ref_pattern: ["*"], reference_pattern: ["*"], tuple_pattern: ["*"] },
     roots: ["std", "core", "alloc"],
   },
+  statements: {
+    blocks: ["block"],
+    clauses: {},
+    bodies: { else_clause: ["*"] },
+    labels: [],
+    skipped: [
+      "line_comment",
+      "block_comment",
+      "empty_statement",
+      "inner_attribute_item",
+      "function_item",
+      "const_item",
+      "static_item",
+      "struct_item",
+      "enum_item",
+      "use_declaration",
+      "impl_item",
+      "trait_item",
+      "type_item",
+      "mod_item",
+      "macro_definition",
+      "label",
+    ],
+    heads: ["attribute_item"],
+    isIdle: (node) => node.type === "let_declaration" && node.childForFieldName("value") === null,
+    // What the compiler works out itself can call nothing else.
+    without: {
+      types: ["function_item", "const_item", "static_item", "const_block"],
+      test: (node) =>
+        node.type !== "function_item" ||
+        /^[^(]*\bconst\s+(unsafe\s+)?(extern\s+"\w+"\s+)?fn\b/.test(node.text.slice(0, 200)),
+    },
+  },
   comments: SLASH_COMMENTS,
 };
 

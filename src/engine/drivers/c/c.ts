@@ -14,6 +14,7 @@ import {
 } from "@/engine/drivers/c/compile";
 import { type CDeclarations, readDeclarations, readMarks } from "@/engine/drivers/c/declarations";
 import { BUILD_FILES, findFlags, type NativeFlags } from "@/engine/drivers/c/flags";
+import { plainSources, probedSources, type Sources } from "@/engine/drivers/c/probed-copy";
 import { tablesOf } from "@/engine/drivers/c/tables";
 import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
 import { loadParser } from "@/engine/source/parse";
@@ -29,7 +30,7 @@ export const c: Driver = {
     get: "Install a C compiler (Debian: apt-get install gcc), or name it in original.call.compiler.",
   },
   flags: () => [],
-  lines: null,
+  lines: "each",
   build,
   environment: {},
   unbuffered: {},
@@ -40,8 +41,9 @@ export const c: Driver = {
   madeFolders: [],
 };
 
-const RUNTIME = ["json.c", "notation.c", "driver.c", "sha512.c", "values.c", "c.c"];
+const RUNTIME = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c", "values.c", "c.c"];
 const MAX_TRIES = 5;
+const C_FILE = /\.(c|h|inc|inl|def)$/;
 
 /** What the preprocessor is told so that its text has no more than the language: read alone, never compiled. */
 const READ_FLAGS = [
@@ -56,14 +58,14 @@ const READ_FLAGS = [
 async function build(side: BuildSide): Promise<Built> {
   const folder = path.join(side.home, "c/runtime");
   const compiler = side.call.compiler ?? side.runtime;
-  const own = side.files.filter((file) => /\.(c|h|inc|inl|def)$/.test(file) || BUILD_FILES.includes(file));
+  const own = side.files.filter((file) => C_FILE.test(file) || BUILD_FILES.includes(file));
   const terms = [
     ...compiler,
     JSON.stringify(side.call),
     side.shapes.key,
-    await buildKey(folder, [...RUNTIME, "types.h", "sidetwin.h", "state.h"], []),
+    await buildKey(folder, [...RUNTIME, "types.h", "sidetwin.h", "state.h", "probe.h"], []),
   ];
-  const home = path.join(side.cache, `c-${await buildKey(side.folder, own, terms)}`);
+  const home = path.join(side.cache, `c${side.lines ? "-lines" : ""}-${await buildKey(side.folder, own, terms)}`);
   await buildOnce(home, (made) => new CBuild(side, { compiler, folder, home: made }).run(path.join(made, "driver")));
   return { command: [path.join(home, "driver")] };
 }
@@ -102,10 +104,15 @@ class CBuild {
     );
     const headers = side.files.filter((file) => file.endsWith(".h") && !covered.has(file));
     units.push(...(await this.readAll(headers, flags)));
-    const objects = await this.compileAll(units);
+    const plain = plainSources(side);
+    const files = side.files.filter((file) => C_FILE.test(file));
+    const copied = side.lines
+      ? await probedSources(side, { folder: path.join(home, "probed"), language: "c", files })
+      : plain;
+    const objects = await this.compileAll(units, copied);
     const main = await compileText(side, {
       command: [...compiler, "-w", "-I", folder],
-      text: this.mainOf(objects.map(({ number }) => number)),
+      text: `${this.mainOf(objects.map(({ number }) => number))}${copied.table}`,
       content: "",
       ending: "c",
       folder: this.parts,
@@ -171,7 +178,10 @@ class CBuild {
   }
 
   /** Compiles each unit with the tables of its functions; those of a header are listed once. */
-  private async compileAll(units: readonly Unit[]): Promise<{ readonly object: string; readonly number: number }[]> {
+  private async compileAll(
+    units: readonly Unit[],
+    copied: Sources,
+  ): Promise<{ readonly object: string; readonly number: number }[]> {
     const { side } = this;
     const isThere = new Set(side.files);
     const listed = new Set<string>();
@@ -196,14 +206,19 @@ class CBuild {
     const objects: { object: string; number: number }[] = [];
     await forAll(prepared, async ({ unit, functions, renamed }) => {
       const refused = new Map<string, string>();
+      const probed = [...unit.declarations.files]
+        .map((file) => copied.textOf(relativeTo(side.folder, file)) ?? "")
+        .join("");
       const command = [
         ...this.places.compiler,
         "-g",
         "-O1",
         "-w",
         "-fno-omit-frame-pointer",
-        ...unit.flags,
+        ...copied.flags(unit.flags),
         ...renamed,
+        "-include",
+        path.join(this.places.folder, "probe.h"),
         `-Dmain=st_main_${unit.number}`,
         "-I",
         this.places.folder,
@@ -217,8 +232,9 @@ class CBuild {
           refused,
           unit: unit.number,
         });
-        const text = `#include ${JSON.stringify(path.join(side.folder, unit.file))}\n${tables}`;
-        const done = await compileText(side, { command, text, content: unit.text, ending: "c", folder: this.parts });
+        const text = `#include ${JSON.stringify(copied.path(unit.file))}\n${tables}`;
+        const content = `${unit.text}${probed}`;
+        const done = await compileText(side, { command, text, content, ending: "c", folder: this.parts });
         if (done.isOk) {
           objects.push({ object: done.object, number: unit.number });
           return;

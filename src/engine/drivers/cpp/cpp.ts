@@ -6,6 +6,7 @@ import { buildKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import { compileText, firstComplaint, forAll, link, runtimeObjects, textOrNothing } from "@/engine/drivers/c/compile";
 import { BUILD_FILES, findFlags } from "@/engine/drivers/c/flags";
+import { plainSources, probedSources, type Sources } from "@/engine/drivers/c/probed-copy";
 import { type CppDeclarations, readCpp } from "@/engine/drivers/cpp/declarations";
 import { registrationOf } from "@/engine/drivers/cpp/registration";
 import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
@@ -22,7 +23,7 @@ export const cpp: Driver = {
     get: "Install a C++ compiler (Debian: apt-get install g++), or name it in original.call.compiler.",
   },
   flags: () => [],
-  lines: null,
+  lines: "each",
   build,
   environment: {},
   unbuffered: {},
@@ -35,7 +36,7 @@ export const cpp: Driver = {
 
 const SOURCE = /\.(cpp|cc|cxx|c\+\+)$/;
 const HEADER = /\.(h|hh|hpp|hxx|h\+\+|inl|ipp|tpp)$/;
-const SHARED = ["json.c", "notation.c", "driver.c", "sha512.c"];
+const SHARED = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c"];
 const MAX_TRIES = 8;
 
 async function build(side: BuildSide): Promise<Built> {
@@ -45,7 +46,7 @@ async function build(side: BuildSide): Promise<Built> {
   const files = side.files.filter((file) => SOURCE.test(file) || HEADER.test(file) || BUILD_FILES.includes(file));
   const versions = await Promise.all([own, shared].map(async (folder) => buildKey(folder, await readdir(folder), [])));
   const terms = [...compiler, JSON.stringify(side.call), side.shapes.key, ...versions];
-  const home = path.join(side.cache, `cpp-${await buildKey(side.folder, files, terms)}`);
+  const home = path.join(side.cache, `cpp${side.lines ? "-lines" : ""}-${await buildKey(side.folder, files, terms)}`);
   await buildOnce(home, (made) =>
     new CppBuild(side, { compiler, own, shared, home: made, version: versions.join() }).run(),
   );
@@ -96,6 +97,9 @@ class CppBuild {
     ];
     const include = ["-I", own, "-I", shared];
     const header = await this.precompiled([...common, ...(standard ? [standard] : []), ...include]);
+    const copied = side.lines
+      ? await probedSources(side, { folder: path.join(home, "probed"), language: "cpp", files: [...this.units.keys()] })
+      : plainSources(side);
     const isWanted = side.call.sources ? picomatch([...side.call.sources]) : () => true;
     const wanted = [...this.units.values()].filter(({ file }) => HEADER.test(file) || isWanted(file));
     const objects = new Map<string, string>();
@@ -103,19 +107,20 @@ class CppBuild {
       const command = [
         ...compiler,
         ...common,
-        ...(flags.byFile.get(unit.file) ?? []),
-        ...flags.common,
+        ...copied.flags([...(flags.byFile.get(unit.file) ?? []), ...flags.common]),
         ...include,
         "-include",
         header,
+        "-include",
+        path.join(shared, "probe.h"),
         `-Dmain=st_main_${at}`,
       ];
-      const object = await this.compileUnit(unit, command);
+      const object = await this.compileUnit(unit, command, copied);
       if (object !== null) objects.set(object, unit.file);
     });
     const main = await compileText(side, {
       command: [...compiler, "-w", "-I", shared],
-      text: this.mainOf(),
+      text: this.mainOf(copied),
       content: "",
       ending: "cpp",
       folder: this.parts,
@@ -155,7 +160,7 @@ class CppBuild {
     // What was left out is known only now.
     const again = await compileText(side, {
       command: [...compiler, "-w", "-I", shared],
-      text: this.mainOf(),
+      text: this.mainOf(copied),
       content: "",
       ending: "cpp",
       folder: this.parts,
@@ -224,12 +229,12 @@ class CppBuild {
   };
 
   /** The object of a file with its registration; what does not compile is left out. Null where nothing of it does. */
-  private async compileUnit(unit: Unit, command: readonly string[]): Promise<string | null> {
+  private async compileUnit(unit: Unit, command: readonly string[], copied: Sources): Promise<string | null> {
     const { side } = this;
     const included = [...this.includedBy(unit.file)].flatMap((file) => this.units.get(file) ?? []);
-    const content = [unit, ...included].map(({ text }) => text).join("\0");
+    const content = [unit, ...included].map(({ file, text }) => copied.textOf(file) ?? text).join("\0");
     const refused = new Map<string, string>();
-    const source = path.join(side.folder, unit.file);
+    const source = copied.path(unit.file);
     for (let tries = 1; ; tries++) {
       const registration = registrationOf({
         file: unit.file,
@@ -250,7 +255,7 @@ class CppBuild {
     }
   }
 
-  private mainOf(): string {
+  private mainOf({ table }: Sources): string {
     const complaints = [...this.complaints].map(
       ([file, what]) => `{${JSON.stringify(file)}, ${JSON.stringify(what)}}, `,
     );
@@ -259,6 +264,8 @@ class CppBuild {
       '#include "sidetwin.h"',
       'extern "C" const st_language st_cpp;',
       `static const st_complaint complaints[] = {${complaints.join("")}{nullptr, nullptr}};`,
+      'extern "C" { extern const char *const st_probe_files[]; extern const int st_probe_file[], st_probe_line[], st_probe_count; }',
+      table,
       `int main() { static st_language own = st_cpp; own.ends = ${isDeep}; return st_serve(&own, complaints); }`,
       "",
     ].join("\n");

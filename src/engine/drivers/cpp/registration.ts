@@ -102,7 +102,7 @@ function enumEntry({ path, scope, members, isScoped }: CppDeclarations["enums"][
 function fieldsEntry(made: CppClass, key: string): string {
   if (made.template && made.path.length > 1) return "";
   const name = `${qualified(made.scope, made.path)}${args(made.template)}`;
-  const bases = made.bases.map((_, at) => `${qualified(made.scope, [])}`.replace(/^::$/, "") + `::st_${key}_base${at}`);
+  const bases = made.bases.map((_, at) => `${`${qualified(made.scope, [])}`.replace(/^::$/, "")}::st_${key}_base${at}`);
   const aliases = made.template
     ? ""
     : within(made.scope, made.bases.map((base, at) => `typedef ${base} st_${key}_base${at};`).join(" "));
@@ -122,7 +122,7 @@ function classEntry(made: CppClass, key: string, terms: CppTerms): string {
     .map((given, at) => {
       const name = `${plain}${given === null ? "" : `<${given}>`}`;
       const title = `${made.name}${given === null ? "" : `<${given}>`}`;
-      const bases = made.template ? "" : made.bases.map((base, index) => `, st_${key}_${index}`).join("");
+      const bases = made.template ? "" : made.bases.map((_, index) => `, st_${key}_${index}`).join("");
       const aliases = made.template
         ? ""
         : made.bases.map((base, index) => `typedef ${base} st_${key}_${index};`).join(" ");

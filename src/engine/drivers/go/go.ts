@@ -4,7 +4,7 @@ import { buildKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
 import { type GoNames, namesOfGo, packageName, registrationOf } from "@/engine/drivers/go/registration";
-import { loadParser } from "@/engine/source/parse";
+import { loadParser, probeSource } from "@/engine/source/parse";
 
 export const go: Driver = {
   title: "Go",
@@ -17,7 +17,7 @@ export const go: Driver = {
     get: "Install Go, version 1.21 or later (Debian: apt-get install golang-go), or name it in original.call.runtime.",
   },
   flags: () => [],
-  lines: null,
+  lines: "each",
   build,
   environment: {},
   unbuffered: {},
@@ -39,7 +39,7 @@ async function build(side: BuildSide): Promise<Built> {
   const version = await buildKey(folder, own, []);
   const flags = side.call.flags ?? [];
   const key = await buildKey(side.folder, [...sources, "go.mod", "go.sum"], [...side.runtime, ...flags, version]);
-  const home = path.join(side.cache, `go-${key}`);
+  const home = path.join(side.cache, `go${side.lines ? "-lines" : ""}-${key}`);
   await buildOnce(home, (made) =>
     compile(side, {
       home: made,
@@ -66,7 +66,16 @@ async function compile(side: BuildSide, { home, program, sources, driver }: Plac
   for (let tries = 1; ; tries++) {
     const overlay = path.join(home, "overlay.json");
     const kept = new Map([...packages].filter(([folder]) => !complaints.has(folder)));
-    await writeOverlay(side.folder, { home, overlay, module, isThere, packages: kept, complaints, driver });
+    await writeOverlay(side.folder, {
+      lines: side.lines,
+      home,
+      overlay,
+      module,
+      isThere,
+      packages: kept,
+      complaints,
+      driver,
+    });
     const goCache = path.join(side.cache, "go-cache");
     await mkdir(goCache, { recursive: true });
     const environment = [
@@ -129,6 +138,7 @@ const OTHER_SYSTEM = /_(windows|darwin|freebsd|openbsd|netbsd|plan9|js|wasm|arm6
 async function writeOverlay(
   root: string,
   of: {
+    readonly lines: boolean;
     readonly home: string;
     readonly overlay: string;
     readonly module: string;
@@ -148,20 +158,28 @@ async function writeOverlay(
   if (!of.isThere) await add("go.mod", `module ${of.module}\n\ngo 1.21\n`);
   for (const file of of.driver) replace[path.join(root, DRIVER, path.basename(file))] = file;
   const imports: string[] = [];
+  const probes: { file: string; line: number }[] = [];
+  const parse = of.lines ? await loadParser(["go"]) : null;
   for (const [folder, { files }] of of.packages) {
     const names = files.map((entry) => entry.names);
     await add(path.join(folder, "zz_side_twin_names.go"), registrationOf(folder, names, `${of.module}/${DRIVER}`));
     for (const { file, names: own } of files) {
-      if (own.package !== "main") continue;
+      if (own.package !== "main" && !parse) continue;
       const text = await readFile(path.join(root, file), "utf8");
-      await add(file, text.replace(/^package\s+main\b/m, `package ${packageName("main")}`));
+      const tree = parse?.(text, "go");
+      const first = probes.length;
+      const probed = tree && probeSource(tree.root, text, "go", (index) => `zz_side_twin_hit(${first + index});`);
+      tree?.free();
+      for (const line of probed?.lines ?? []) probes.push({ file, line });
+      const made = probed?.text ?? text;
+      await add(file, made.replace(/^package\s+main\b/m, `package ${packageName(own.package)}`));
     }
     imports.push(`\t_ ${JSON.stringify(folder === "." ? of.module : `${of.module}/${folder}`)}`);
   }
   const said = [...of.complaints].map(([folder, what]) => `\t\t${JSON.stringify(folder)}: ${JSON.stringify(what)},`);
   await add(
     path.join(MAIN, "main.go"),
-    `package main\n\nimport (\n\tsidetwin ${JSON.stringify(`${of.module}/${DRIVER}`)}\n${imports.join("\n")}\n)\n\nfunc main() {\n\tsidetwin.Main(map[string]string{\n${said.join("\n")}\n\t})\n}\n`,
+    `package main\n\nimport (\n\tsidetwin ${JSON.stringify(`${of.module}/${DRIVER}`)}\n${imports.join("\n")}\n)\n\nfunc main() {\n\tsidetwin.Main(map[string]string{\n${said.join("\n")}\n\t}, []sidetwin.Probe{\n${probes.map(({ file, line }) => `\t\t{${JSON.stringify(file)}, ${line}},`).join("\n")}\n\t})\n}\n`,
   );
   await writeFile(of.overlay, JSON.stringify({ Replace: replace }));
 }

@@ -1,8 +1,9 @@
 import { existsSync } from "node:fs";
-import { mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
+import { cp, mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { buildKey } from "@/engine/drivers/build-key";
 import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
+import { loadParser, probeSource } from "@/engine/source/parse";
 
 export const java: Driver = {
   title: "Java",
@@ -20,7 +21,7 @@ export const java: Driver = {
     "-XX:TieredStopAtLevel=1",
     "-Xss4m",
   ],
-  lines: null,
+  lines: "each",
   build,
   environment: {},
   unbuffered: {},
@@ -42,21 +43,65 @@ async function build(side: BuildSide): Promise<Built> {
   const classPath = (side.call.classPath ?? []).map((entry) => path.resolve(side.folder, entry));
   const flags = side.call.flags ?? [];
   const key = await buildKey(side.folder, sources, [...compiler, ...flags, ...classPath]);
-  const classes = path.join(side.cache, `java-${key}`);
+  const classes = path.join(side.cache, `java${side.lines ? "-lines" : ""}-${key}`);
   const complaints = path.join(classes, "complaints.txt");
   if (!existsSync(complaints)) {
     await mkdir(classes, { recursive: true });
-    const list = path.join(classes, "sources.txt");
-    await writeFile(list, sources.map((file) => `${quoted(path.join(side.folder, file))}\n`).join(""));
-    const path_ = classPath.length > 0 ? ["-cp", classPath.join(path.delimiter)] : [];
+    const entries = side.lines ? [own, ...classPath] : classPath;
+    const path_ = entries.length > 0 ? ["-cp", entries.join(path.delimiter)] : [];
     const options = ["-g", "-parameters", "-proc:none", "-nowarn", "-encoding", "UTF-8", GO_ON, ...path_, ...flags];
-    const { printed } = await side.run([...compiler, ...options, "-d", classes, `@${list}`], classes);
-    await writeFile(complaints, printed);
+    const compile = async (folder: string) => {
+      const list = path.join(classes, "sources.txt");
+      await writeFile(list, sources.map((file) => `${quoted(path.join(folder, file))}\n`).join(""));
+      const { printed } = await side.run([...compiler, ...options, "-d", classes, `@${list}`], classes);
+      return printed.replaceAll(folder, side.folder);
+    };
+    await writeFile(
+      complaints,
+      await (side.lines ? compileProbed(side, { classes, sources, compile }) : compile(side.folder)),
+    );
   }
   const flagsOf = ["-Djava.security.manager=allow", `-Dsidetwin.complaints=${complaints}`];
+  if (side.lines) flagsOf.push(`-Dsidetwin.probes=${path.join(classes, "probes.txt")}`);
   const start = [...side.runtime, ...java.flags(side.memoryMb), ...flagsOf, "-cp", own, "sidetwin.Driver"];
   // The platform can open no socket by its number: the protocol's pipes become standard input and output.
   return { command: ["sh", "-c", 'exec "$0" "$@" 0<&3 1>&4 3<&- 4>&-', ...start, classes, ...classPath] };
+}
+
+/** Compiles a copy whose statements note that they were reached; a file that does not compile so is taken as it is. */
+async function compileProbed(
+  side: BuildSide,
+  terms: {
+    readonly classes: string;
+    readonly sources: readonly string[];
+    readonly compile: (folder: string) => Promise<string>;
+  },
+): Promise<string> {
+  const { classes, sources, compile } = terms;
+  const folder = path.join(classes, "probed");
+  const parse = await loadParser(["java"]);
+  const probes: string[] = [];
+  for (const file of sources) {
+    const text = await readFile(path.join(side.folder, file), "utf8");
+    const tree = parse(text, "java");
+    const first = probes.length;
+    const probed = tree && probeSource(tree.root, text, "java", (index) => `sidetwin.Lines.hit(${first + index});`);
+    tree?.free();
+    probes.push(...(probed?.lines ?? []).map((line) => `${line}\t${file}\n`));
+    await mkdir(path.dirname(path.join(folder, file)), { recursive: true });
+    await writeFile(path.join(folder, file), probed?.text ?? text);
+  }
+  await writeFile(path.join(classes, "probes.txt"), probes.join(""));
+  const printed = await compile(folder);
+  const failed = sources.filter((file) => printed.includes(`${path.join(side.folder, file)}:`));
+  if (failed.length > 0) {
+    for (const file of failed) await cp(path.join(side.folder, file), path.join(folder, file));
+    const again = await compile(folder);
+    await rm(folder, { recursive: true, force: true });
+    return again;
+  }
+  await rm(folder, { recursive: true, force: true });
+  return printed;
 }
 
 const compilerBeside = (program: string): string => {

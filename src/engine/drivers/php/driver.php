@@ -13,6 +13,11 @@ declare(strict_types=1);
 namespace SideTwin;
 
 require __DIR__ . '/notation.php';
+require __DIR__ . '/lines.php';
+
+if (isset($argv[1])) {
+    Lines::start($argv[1]);
+}
 
 final class Missing extends \Exception {}
 final class WouldNotLoad extends \Exception {}
@@ -28,6 +33,8 @@ final class Driver
     private array $loaded = [];
     /** The request that a child answers; null once it has. */
     private ?int $due = null;
+    /** The lines that the last case ran, by file. */
+    private ?array $ran = null;
 
     public function __construct()
     {
@@ -131,12 +138,14 @@ final class Driver
         if (isset($request['seed'])) {
             mt_srand($request['seed']);
         }
+        Lines::forget();
         ob_start();
         $reply = $this->guarded(fn () => $request['op'] === 'call' ? $this->call($request) : $this->steps($request));
         $printed = '';
         while (ob_get_level() > 0) {
             $printed = ob_get_clean() . $printed;
         }
+        $this->ran = Lines::take();
         if (strlen($printed) > $this->outputLimit) {
             return self::broken('over-limit', 'it printed more than ' . intdiv($this->outputLimit, 1024) . ' KB');
         }
@@ -186,9 +195,9 @@ final class Driver
         }
         ob_start();
         try {
-            (static function () use ($full) {
+            ProbedFiles::within(static function () use ($full) {
                 require_once $full;
-            })();
+            });
         } catch (\Throwable $error) {
             $this->loaded[$file] = new WouldNotLoad(get_class($error) . ': ' . $error->getMessage());
             throw $this->loaded[$file];
@@ -443,6 +452,10 @@ final class Driver
         if (isset($reply['ms'])) {
             $head['ms'] = $reply['ms'];
             unset($reply['ms']);
+        }
+        if (isset($this->ran)) {
+            $head['lines'] = (object) $this->ran;
+            $this->ran = null;
         }
         $flags = JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION;
         $text = json_encode($head + $reply, $flags);

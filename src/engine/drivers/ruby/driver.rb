@@ -4,6 +4,7 @@
 # read back from there. Modules are loaded once; each case runs in a child of its own, so that no case meets what another left.
 # Needs nothing but the standard library of Ruby 2.7 or later.
 
+require "coverage"
 require "json"
 require "digest"
 require_relative "notation"
@@ -49,7 +50,8 @@ module SideTwin
       when "hello" then hello(request)
       when "reset" then {}
       when "load" then { "names" => names_of(request["file"]) }
-      else { "error" => "unknown op #{request["op"].inspect}; known: hello, load, call, steps, reset" }
+      when "lines" then lines_of(request["file"])
+      else { "error" => "unknown op #{request["op"].inspect}; known: hello, load, lines, call, steps, reset" }
       end
     end
 
@@ -60,6 +62,8 @@ module SideTwin
       paths = (request["path"] || ["."]).map { |path| File.expand_path(path, @root) }
       $LOAD_PATH.unshift(*paths)
       Dir.chdir(request["scratch"]) if request["scratch"]
+      @tells_lines = request["lines"]
+      Coverage.start(lines: true) if @tells_lines
       { "bridge" => 1, "language" => "ruby", "version" => RUBY_VERSION }
     end
 
@@ -81,9 +85,11 @@ module SideTwin
     end
 
     def run_case(request)
+      Coverage.result(stop: false, clear: true) if @tells_lines
       Clock.at = Time.iso8601(request["now"]) if request["now"] && require("time") | true
       srand(request["seed"]) if request["seed"]
       reply = guarded { request["op"] == "call" ? call(request) : steps(request) }
+      @ran = lines_run if @tells_lines
       printed = take_printed
       return broken("over-limit", "it printed more than #{@output_limit / 1024} KB") if printed.nil?
       reply["printed"] = printed unless reply.key?("broken") || reply.key?("missing")
@@ -106,6 +112,28 @@ module SideTwin
 
     def broken(why, what)
       { "broken" => { "why" => why, "what" => what, "lastOutput" => "" } }
+    end
+
+    # -- lines ------------------------------------------------------------------------------------------------
+
+    # File below the root => the lines that ran since they were counted from zero.
+    def lines_run
+      Coverage.peek_result.filter_map do |full, counts|
+        next unless full.start_with?("#{@root}/")
+        ran = counts[:lines].each_index.select { |at| counts[:lines][at]&.positive? }.map { |at| at + 1 }
+        [full.delete_prefix("#{@root}/"), ran] unless ran.empty?
+      end.to_h
+    end
+
+    # The lines of a file that can run, and those that loading it runs.
+    def lines_of(file)
+      problem = guarded { load_file(file) && nil }
+      stub = Coverage.line_stub(File.join(@root, file))
+      @loads ||= {}
+      @loads.merge!(lines_run) { |_file, known, more| (known + more).uniq.sort }
+      { "lines" => stub.each_index.reject { |at| stub[at].nil? }.map { |at| at + 1 }, "load" => problem ? [] : @loads[file] || [] }
+    rescue SystemCallError, SyntaxError
+      { "lines" => [], "load" => [] }
     end
 
     # -- loading ----------------------------------------------------------------------------------------------
@@ -360,6 +388,8 @@ module SideTwin
       head["tag"] = tag(id) if @secret
       ms = reply.delete("ms")
       head["ms"] = ms if ms
+      head["lines"] = @ran if @ran
+      @ran = nil
       @replies.write("#{JSON.generate(head.merge(reply))}\n")
     rescue JSON::GeneratorError => e
       @replies.write("#{JSON.generate(head.merge("error" => "the answer cannot be written down: #{e.message[0, 200]}"))}\n")

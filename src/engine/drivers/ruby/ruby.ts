@@ -11,7 +11,7 @@ export const ruby: Driver = {
     get: "Install Ruby, version 2.7 or later (Debian: apt-get install ruby), or name it in original.call.runtime.",
   },
   flags: () => ["--disable-did_you_mean", "-W0"],
-  lines: null,
+  lines: "each",
   build: null,
   environment: {},
   unbuffered: {},

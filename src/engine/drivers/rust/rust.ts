@@ -21,7 +21,7 @@ export const rust: Driver = {
     get: "Install Rust, version 1.63 or later (Debian: apt-get install cargo), or name cargo in original.call.runtime.",
   },
   flags: () => [],
-  lines: null,
+  lines: "each",
   build,
   environment: {},
   unbuffered: {},
@@ -41,7 +41,7 @@ async function build(side: BuildSide): Promise<Built> {
   const files = side.files.filter((file) => !/(^|\/)target\//.test(file));
   const version = await buildKey(library, [...own, "Cargo.toml"], []);
   const terms = [...side.runtime, ...(side.call.flags ?? []), version];
-  const home = path.join(side.cache, `rust-${await buildKey(side.folder, files, terms)}`);
+  const home = path.join(side.cache, `rust${side.lines ? "-lines" : ""}-${await buildKey(side.folder, files, terms)}`);
   await buildOnce(home, (folder) => compile(side, { folder, files, library }));
   return { command: [path.join(home, "program")] };
 }
@@ -53,9 +53,10 @@ async function compile(side: BuildSide, { folder, files, library }: Places): Pro
   const shadow = path.join(folder, "side");
   const parse = await loadParser(["rust"]);
   const sources = new Map<string, SourceCopy>();
+  const probes: { file: string; line: number }[] = [];
   for (const file of files.filter((name) => name.endsWith(".rs"))) {
     const text = await readFile(path.join(side.folder, file), "utf8");
-    sources.set(file, new SourceCopy(file, text, parse));
+    sources.set(file, new SourceCopy(file, text, parse, side.lines ? probes : null));
   }
   const crates = await findCrates(side.folder, files, (file) => sources.get(file)?.module.children ?? []);
   await copyTree({ side, shadow, files, crates, library });
@@ -75,7 +76,7 @@ async function compile(side: BuildSide, { folder, files, library }: Places): Pro
       await writeFile(path.join(shadow, file), text);
       written.set(file, text);
     }
-    await writeFile(path.join(program, "src/main.rs"), mainOf(crates, sources, version));
+    await writeFile(path.join(program, "src/main.rs"), mainOf(crates, { sources, probes, version }));
     const command = [
       "env",
       `CARGO_TARGET_DIR=${target}`,
@@ -158,7 +159,18 @@ const manifestOf = (crates: readonly Crate[], shadow: string, library: string, p
 
 const ORDER: readonly Statics[] = ["none", "plain", "deep"];
 
-function mainOf(crates: readonly Crate[], sources: ReadonlyMap<string, SourceCopy>, version: string): string {
+function mainOf(
+  crates: readonly Crate[],
+  {
+    sources,
+    probes,
+    version,
+  }: {
+    readonly sources: ReadonlyMap<string, SourceCopy>;
+    readonly probes: readonly { readonly file: string; readonly line: number }[];
+    readonly version: string;
+  },
+): string {
   const statics = Math.max(0, ...[...sources.values()].map(({ module }) => ORDER.indexOf(module.statics)));
   const complaints = [
     ...crates.flatMap(({ complaints: own }) => own),
@@ -166,6 +178,7 @@ function mainOf(crates: readonly Crate[], sources: ReadonlyMap<string, SourceCop
   ];
   return [
     "fn main() {",
+    `${LIBRARY}::probe(PROBES);`,
     `let mut r = ${LIBRARY}::Registry::default();`,
     ...crates
       .filter(({ root }) => !sources.get(root)?.complaint)
@@ -173,6 +186,7 @@ function mainOf(crates: readonly Crate[], sources: ReadonlyMap<string, SourceCop
     ...complaints.map(({ file, what }) => `r.complaint(${JSON.stringify(file)}, ${JSON.stringify(what)});`),
     `${LIBRARY}::serve(r, ${JSON.stringify(ORDER[statics])}, ${JSON.stringify(version)});`,
     "}",
+    `static PROBES: &[(&str, u32)] = &[${probes.map(({ file, line }) => `(${JSON.stringify(file)}, ${line})`).join(", ")}];`,
     "",
   ].join("\n");
 }

@@ -3,7 +3,7 @@
 import type { CargoError } from "@/engine/drivers/rust/cargo-errors";
 import { type Extent, type RustFunction, type RustModule, readModule } from "@/engine/drivers/rust/declarations";
 import { entriesOf } from "@/engine/drivers/rust/registration";
-import type { loadParser } from "@/engine/source/parse";
+import { type loadParser, probeSource } from "@/engine/source/parse";
 
 const NOTHING: RustModule = { functions: [], types: [], statics: "none", children: [], inner: [], end: 0, items: [] };
 
@@ -18,18 +18,22 @@ export class SourceCopy {
   /** Bodies and items that are left out. */
   private readonly bodies = new Map<string, Extent>();
   private readonly items = new Map<string, Extent>();
+  private readonly source: string;
   private spans: Span[] = [];
   private last = "";
   /** Offsets at which text was added, with its length, ascending. */
   private added: { readonly at: number; readonly length: number }[] = [];
 
+  /** With `probes` each statement notes that it was reached; what it stands for is added to them. */
   constructor(
     readonly file: string,
-    private readonly source: string,
+    text: string,
     parse: Awaited<ReturnType<typeof loadParser>>,
+    probes: { file: string; line: number }[] | null,
   ) {
-    const tree = parse(source, "rust");
-    this.module = tree ? readModule(tree.root, source.length) : NOTHING;
+    this.source = probes ? probed({ file, text, parse, probes }) : text;
+    const tree = parse(this.source, "rust");
+    this.module = tree ? readModule(tree.root, this.source.length) : NOTHING;
     tree?.free();
   }
 
@@ -117,6 +121,21 @@ export class SourceCopy {
   private ownOffset(offset: number): number {
     return this.added.reduce((own, { at, length }) => (offset >= at + length ? own - length : own), offset);
   }
+}
+
+function probed(terms: {
+  readonly file: string;
+  readonly text: string;
+  readonly parse: Awaited<ReturnType<typeof loadParser>>;
+  readonly probes: { file: string; line: number }[];
+}): string {
+  const { file, text, parse, probes } = terms;
+  const tree = parse(text, "rust");
+  const first = probes.length;
+  const made = tree && probeSource(tree.root, text, "rust", (index) => `::zz_side_twin::hit(${first + index});`);
+  tree?.free();
+  for (const line of made?.lines ?? []) probes.push({ file, line });
+  return made?.text ?? text;
 }
 
 /** Text of the same lines. */

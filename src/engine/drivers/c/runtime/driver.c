@@ -250,7 +250,10 @@ static bool answer(const st_value *asked, const char *op) {
   } else {
     put_broken(reply, "would-not-load", st_state->what);
   }
-  bool is_last = false;
+  bool is_last = false, is_new = false;
+  int path = -1;
+  st_state->lines.length = 0;
+  if (is_case) path = st_take_lines(&st_state->lines, &is_new);
   if (is_case) {
     size_t before = reply->length;
     if (!take_printed(reply)) put_broken(reply, "over-limit", "it printed more than the limit allows");
@@ -262,6 +265,12 @@ static bool answer(const st_value *asked, const char *op) {
   if (st_state->secret[0]) put_tag(replies, number);
   if (is_last) st_put(replies, ",\"last\":true");
   if (milliseconds >= 0) st_put_format(replies, ",\"ms\":%.4f", milliseconds);
+  if (path >= 0) st_put_format(replies, ",\"path\":%d", path);
+  // The answer comes last: whoever reads it looks for it behind the rest.
+  if (is_new) {
+    st_put(replies, ",");
+    st_put_bytes(replies, st_state->lines.data, st_state->lines.length);
+  }
   if (reply->length) st_put(replies, ",");
   st_put_bytes(replies, reply->data ? reply->data : "", reply->length);
   st_put(replies, "}\n");
@@ -316,6 +325,7 @@ int st_serve(const st_language *language, const st_complaint *complaints) {
   fcntl(3, F_SETFD, FD_CLOEXEC);
   fcntl(4, F_SETFD, FD_CLOEXEC);
   watch_for_crashes();
+  st_forget_lines();
   keep_image();
   for (char *line; (line = next_line(&buffer, &room, &start, &end, &length));) {
     st_forget_brief();

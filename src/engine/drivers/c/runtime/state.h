@@ -30,7 +30,10 @@ typedef struct {
   long long sealed;
   bool is_sealed;
   long long output_limit;
-  st_out reply, replies;
+  st_out reply, replies, lines;
+  /* A hash of each set of lines that ran, by its number. */
+  unsigned long long *sets;
+  int set_count;
   char *start, *image;
   size_t image_size;
 } st_state_type;
@@ -38,5 +41,7 @@ typedef struct {
 extern st_state_type *st_state;
 
 void st_forget_brief(void);
+int st_take_lines(st_out *lines, bool *is_new);
+void st_forget_lines(void);
 
 #endif

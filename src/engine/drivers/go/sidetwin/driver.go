@@ -101,8 +101,10 @@ type driver struct {
 	out         *bufio.Writer
 }
 
-// Main serves requests until there are no more. `complaints` are of packages that were not compiled, by folder.
-func Main(complaints map[string]string) {
+// Main serves requests until there are no more. `complaints` are of packages that were not compiled, by folder; `probed` are the
+// statements that tell when they are reached.
+func Main(complaints map[string]string, probed []Probe) {
+	probes, hits = probed, make([]byte, len(probed))
 	requests := bufio.NewReaderSize(os.NewFile(3, "requests"), 1<<16)
 	d := &driver{outputLimit: 8192 * 1024, complaints: complaints, out: bufio.NewWriterSize(os.NewFile(4, "replies"), 1<<16)}
 	syscall.CloseOnExec(3)
@@ -138,6 +140,10 @@ func (d *driver) answer(asked *request) bool {
 	reply, ms := d.run(asked)
 	isCase := asked.Op == "call" || asked.Op == "steps"
 	isLast := false
+	lines := ""
+	if isCase {
+		lines = takeLines()
+	}
 	if isCase {
 		printed, fits := takePrinted(d.outputLimit)
 		if !fits {
@@ -157,6 +163,7 @@ func (d *driver) answer(asked *request) bool {
 	if ms >= 0 {
 		fmt.Fprintf(d.out, `,"ms":%.4f`, ms)
 	}
+	d.out.WriteString(lines)
 	rest := encodeJSON(reply)
 	if len(rest) > 2 {
 		d.out.WriteByte(',')

@@ -5,6 +5,7 @@
 mod calls;
 mod give;
 mod json;
+mod lines;
 mod serve;
 mod sha512;
 mod state;
@@ -13,6 +14,7 @@ mod take;
 pub use calls::{block_on, Arg, Call, Missing, Never, Registry, Split, SplitPlain, Thunk};
 pub use give::{fields_to, Give, GiveAny, GiveKnown, Shown, Words, WordsByDebug, WordsByDisplay, WordsOfNone};
 pub use json::Value;
+pub use lines::{hit, probe};
 pub use serve::serve;
 pub use take::{field_of, member_of, variant_of, Take, TakeAny, TakeKnown, Want};
 

@@ -1,6 +1,7 @@
 //! The protocol: requests in, replies out.
 
 use crate::calls::{Call, Function, Missing, Objects, Registry, Thunk};
+use crate::lines::Sets;
 use crate::json::{parse, write_text, Value};
 use crate::sha512::{constants, sha512, Constants};
 use crate::state::Image;
@@ -50,6 +51,7 @@ struct Driver {
     output_limit: u64,
     image: Option<Image>,
     objects: Objects,
+    sets: Sets,
 }
 
 /// Serves requests until there are no more. `statics` is `none`, `plain` or `deep`.
@@ -73,6 +75,7 @@ pub fn serve(registry: Registry, statics: &str, version: &str) -> ! {
         output_limit: 8192 * 1024,
         image: None,
         objects: Objects::new(),
+        sets: Sets::default(),
     };
     // The parts of the standard library that set themselves up do so before the image is kept.
     let _ = std::panic::catch_unwind(|| panic!("first"));
@@ -137,6 +140,7 @@ impl Driver {
             Err(Problem::Missing(name)) => format!("\"missing\":{}", quoted(&name)),
             Err(Problem::Broken(why, what)) => broken(why, &what),
         };
+        let lines = if matches!(op, "call" | "steps") { self.sets.take() } else { String::new() };
         let mut is_last = false;
         if matches!(op, "call" | "steps") {
             match take_printed(self.output_limit) {
@@ -159,6 +163,7 @@ impl Driver {
         if milliseconds >= 0.0 {
             out.push_str(&format!(",\"ms\":{milliseconds:.4}"));
         }
+        out.push_str(&lines);
         if !members.is_empty() {
             out.push(',');
         }

@@ -1,0 +1,114 @@
+/** Statements of languages with blocks: their lines are the executable ones, and probes are put before them. */
+import type { Node } from "web-tree-sitter";
+
+/** How a language's syntax trees hold statements. */
+export type StatementRules = {
+  /** Nodes whose children are statements. */
+  readonly blocks: readonly string[];
+  /** Nodes whose children are statements but for what stands in these fields, such as a case's value. */
+  readonly clauses: Readonly<Record<string, readonly string[]>>;
+  /** Node → the fields in which one statement may stand without a block; `*` is the last child. */
+  readonly bodies: Readonly<Record<string, readonly string[]>>;
+  /** Nodes that carry another statement behind a label. */
+  readonly labels: readonly string[];
+  /** Children of blocks that do nothing when they are reached. */
+  readonly skipped: readonly string[];
+  /** A statement of its kind that does nothing, such as a declaration without a value. */
+  readonly isIdle?: (node: Node) => boolean;
+  /** Nodes behind which the statement itself stands: attributes. */
+  readonly heads?: readonly string[];
+  /** Parts where no call may be added, such as what the compiler works out. */
+  readonly without?: { readonly types: readonly string[]; readonly test: (node: Node) => boolean };
+};
+
+/** A statement: offsets of its begin and end, its line from 1, and whether it stands where a block would. */
+export type Statement = {
+  readonly from: number;
+  readonly to: number;
+  readonly line: number;
+  readonly isBody: boolean;
+};
+
+/** The types of nodes that `findStatements` asks for. */
+export const statementNodes = (rules: StatementRules): string[] => [
+  ...rules.blocks,
+  ...Object.keys(rules.clauses),
+  ...Object.keys(rules.bodies),
+  ...rules.labels,
+  ...(rules.without?.types ?? []),
+];
+
+type Find = (...types: readonly string[]) => readonly Node[];
+
+/** All statements in the order of the text. `find` gives nodes by type. Cost: linear in the nodes found. */
+export function findStatements(find: Find, rules: StatementRules): Statement[] {
+  const without = (rules.without ? find(...rules.without.types) : [])
+    .filter((node) => rules.without?.test(node))
+    .map(({ startIndex, endIndex }) => [startIndex, endIndex] as const);
+  const skipped = new Set(rules.skipped);
+  const labels = new Set(rules.labels);
+  const heads = new Set(rules.heads ?? []);
+  const blocks = new Set(rules.blocks);
+  const found = new Map<number, Statement>();
+  const add = (node: Node, head: Node | null, isBody: boolean) => {
+    if (skipped.has(node.type) || rules.isIdle?.(node) || labels.has(node.type)) return;
+    const from = (head ?? node).startIndex;
+    if (found.has(from) || without.some(([start, end]) => from >= start && from < end)) return;
+    found.set(from, { from, to: node.endIndex, line: node.startPosition.row + 1, isBody });
+  };
+  const addChildren = (children: readonly Node[]) => {
+    let head: Node | null = null;
+    for (const child of children) {
+      if (heads.has(child.type)) head ??= child;
+      else {
+        add(child, head, false);
+        head = null;
+      }
+    }
+  };
+  for (const block of find(...rules.blocks)) addChildren(namedOf(block));
+  for (const [type, fields] of Object.entries(rules.clauses)) {
+    for (const clause of find(type)) {
+      const aside = new Set(fields.flatMap((field) => clause.childrenForFieldName(field).map((node) => node?.id)));
+      addChildren(namedOf(clause).filter(({ id }) => !aside.has(id)));
+    }
+  }
+  for (const [type, fields] of Object.entries(rules.bodies)) {
+    for (const node of find(type)) {
+      for (const field of fields) {
+        const body = field === "*" ? namedOf(node).at(-1) : node.childForFieldName(field);
+        if (body && !blocks.has(body.type)) add(body, null, true);
+      }
+    }
+  }
+  for (const node of rules.labels.length > 0 ? find(...rules.labels) : []) {
+    const inner = namedOf(node).at(-1);
+    if (inner && inner.startIndex > node.startIndex && !blocks.has(inner.type)) add(inner, null, false);
+  }
+  return [...found.values()].sort((left, right) => left.from - right.from);
+}
+
+const namedOf = (node: Node): Node[] => node.namedChildren.filter((child) => child !== null);
+
+/** Lines on which a statement begins, ascending. */
+export const statementLines = (statements: readonly Statement[]): number[] =>
+  [...new Set(statements.map(({ line }) => line))].sort((left, right) => left - right);
+
+/**
+ * A text with a call before each statement; lines stay where they are. `probe` gives the call's text for the number of a
+ * statement; a statement without a block gets one, between `{` and `}`.
+ */
+export function putProbes(text: string, statements: readonly Statement[], probe: (index: number) => string): string {
+  const additions = statements.flatMap(({ from, to, isBody }, index) => [
+    { at: from, isEnd: false, text: `${isBody ? "{ " : ""}${probe(index)} ` },
+    ...(isBody ? [{ at: to, isEnd: true, text: " }" }] : []),
+  ]);
+  additions.sort((left, right) => left.at - right.at || Number(right.isEnd) - Number(left.isEnd));
+  let made = "";
+  let done = 0;
+  for (const addition of additions) {
+    made += text.slice(done, addition.at) + addition.text;
+    done = addition.at;
+  }
+  return made + text.slice(done);
+}

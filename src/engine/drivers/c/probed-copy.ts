@@ -1,0 +1,73 @@
+/** A copy of a side's C or C++ in which each statement notes that it was reached (runtime/probe.h). */
+import { mkdir, readFile, writeFile } from "node:fs/promises";
+import path from "node:path";
+import type { BuildSide } from "@/engine/drivers/driver";
+import { loadParser, probeSource } from "@/engine/source/parse";
+
+/** Where the sources are compiled from, and the tables of what their probes stand for. */
+export type Sources = {
+  /** The absolute path of a file. */
+  readonly path: (file: string) => string;
+  /** Flags with the folders of the side in place of those of the copy. */
+  readonly flags: (flags: readonly string[]) => readonly string[];
+  /** What a file of the side becomes: its own text, or that with probes. */
+  readonly textOf: (file: string) => string | undefined;
+  /** C that says which file and line each probe stands for. */
+  readonly table: string;
+};
+
+/** The sources as they are. */
+export const plainSources = (side: BuildSide): Sources => ({
+  path: (file) => path.join(side.folder, file),
+  flags: (flags) => flags,
+  textOf: () => undefined,
+  table: tableOf([]),
+});
+
+/** Writes the copy to a folder. Cost: linear in the files' text. */
+export async function probedSources(
+  side: BuildSide,
+  terms: { readonly folder: string; readonly language: "c" | "cpp"; readonly files: readonly string[] },
+): Promise<Sources> {
+  const { folder, language, files } = terms;
+  const parse = await loadParser([language]);
+  const places: { file: string; line: number }[] = [];
+  const texts = new Map<string, string>();
+  for (const file of files) {
+    const text = await readFile(path.join(side.folder, file), "utf8");
+    const tree = /\.(inc|def)$/.test(file) ? null : parse(text, language);
+    const first = places.length;
+    const probed = tree && probeSource(tree.root, text, language, (index) => `st_hit(${first + index});`);
+    tree?.free();
+    for (const line of probed?.lines ?? []) places.push({ file, line });
+    const made = `#line 1 ${JSON.stringify(path.join(side.folder, file))}\n${probed?.text ?? text}`;
+    texts.set(file, made);
+    const copy = path.join(folder, file);
+    await mkdir(path.dirname(copy), { recursive: true });
+    await writeFile(copy, made);
+  }
+  return {
+    path: (file) => path.join(folder, file),
+    flags: (flags) =>
+      flags.map((flag) =>
+        flag === side.folder || flag.startsWith(`${side.folder}${path.sep}`)
+          ? path.join(folder, path.relative(side.folder, flag))
+          : flag,
+      ),
+    textOf: (file) => texts.get(file),
+    table: tableOf(places),
+  };
+}
+
+function tableOf(places: readonly { readonly file: string; readonly line: number }[]): string {
+  const files = [...new Set(places.map(({ file }) => file))];
+  const numbers = new Map(files.map((file, at) => [file, at]));
+  const list = (items: readonly (string | number)[]) => `{${[...items, 0].join(", ")}}`;
+  return [
+    `const char *const st_probe_files[] = ${list(files.map((file) => JSON.stringify(file)))};`,
+    `const int st_probe_file[] = ${list(places.map(({ file }) => numbers.get(file) ?? 0))};`,
+    `const int st_probe_line[] = ${list(places.map(({ line }) => line))};`,
+    `const int st_probe_count = ${places.length};`,
+    "",
+  ].join("\n");
+}
