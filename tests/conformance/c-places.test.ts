@@ -232,6 +232,38 @@ describe("C", () => {
     expect((await side.callIn("header", "doubled", 4)).value).toBe(8);
   });
 
+  it("counts what is still held at the end of steps, and tells errno, where it is asked", async () => {
+    const held = await startSide(
+      "c",
+      {
+        "held.c": `
+#include <errno.h>
+#include <stdlib.h>
+#include <string.h>
+#include <stdio.h>
+struct jar { char *label; };
+struct jar *jar_new(const char *label) { struct jar *made = malloc(sizeof *made); made->label = strdup(label); return made; }
+void jar_free(struct jar *jar) { free(jar->label); free(jar); }
+void jar_drop(struct jar *jar) { free(jar); }
+void jar_grow(struct jar *jar) { jar->label = realloc(jar->label, 5000); printf("grown"); }
+double number(const char *text) { return strtod(text, NULL); }
+`,
+      },
+      { port: { allocations: true, observe: ["errno"] } },
+    );
+    const ending = async (last: string) => {
+      const made = { new: "jar", args: ["x"], as: "j" };
+      const { leaks } = await held.steps([made, { call: "jar_grow", on: "j" }, { call: last, on: "j" }]);
+      return leaks;
+    };
+    expect(await ending("jar_free")).toEqual({ blocks: 0 });
+    expect(await ending("jar_drop")).toEqual({ blocks: 1 });
+    expect(await ending("jar_grow")).toEqual({ blocks: 2 });
+    expect(await held.call("number", "1.5")).toMatchObject({ value: 1.5, errno: 0, leaks: { blocks: 0 } });
+    expect(await held.call("number", "1e999")).toMatchObject({ value: { "~num": "Infinity" }, errno: 34 });
+    held.close();
+  });
+
   it("names what a function returns as a handle, and hands it to steps", async () => {
     const walk = await startSide("c", { "walker.c": WALKER.replace('"locks.h"', '"w.h"'), "w.h": "struct walker;\n" });
     const { steps } = await walk.steps([

@@ -291,6 +291,36 @@ describe("C++", () => {
     expect(crash.lastOutput).toMatch(/mill::crash\(int\*\) at mill\.cpp:\d+/);
   });
 
+  it("counts what is still held once objects have ended", async () => {
+    const held = await startSide(
+      "cpp",
+      {
+        "held.cpp": `
+#include <memory>
+#include <vector>
+class Tank { int *level; std::vector<int> marks; public:
+  explicit Tank(int n) : level(new int(n)) {}
+  ~Tank() { if (*level > 0) delete level; }
+  void mark(int n) { marks.push_back(n); } };
+std::unique_ptr<Tank> safe() { return std::make_unique<Tank>(1); }
+Tank *raw() { return new Tank(1); }
+void drain(Tank *tank) { delete tank; }
+void take(std::unique_ptr<Tank> tank) {}
+`,
+      },
+      { port: { allocations: true } },
+    );
+    const ending = async (...steps: object[]) => (await held.steps(steps as never)).leaks;
+    expect(await ending({ new: "Tank", args: [1], as: "t" }, { call: "mark", on: "t", args: [3] })).toEqual({ blocks: 0 });
+    expect(await ending({ new: "Tank", args: [0], as: "t" })).toEqual({ blocks: 1 });
+    expect(await ending({ call: "safe", as: "t" }, { call: "take", args: [{ "~as": "t" }] })).toEqual({ blocks: 0 });
+    expect(await ending({ call: "safe", as: "t" })).toEqual({ blocks: 0 });
+    expect(await ending({ call: "raw", as: "t" })).toEqual({ blocks: 2 });
+    expect(await ending({ call: "raw", as: "t" }, { call: "drain", args: [{ "~as": "t" }] })).toEqual({ blocks: 0 });
+    expect(await ending({ new: "Tank", args: [1], as: "t" }, { call: "drain", args: [{ "~as": "t" }] })).toEqual({ blocks: 0 });
+    held.close();
+  }, 60_000);
+
   it("breaks only the file that does not compile", async () => {
     const broken = await side.callIn("wrong", "good");
     expect(broken).toMatchObject({ kind: "broken", what: expect.stringMatching(/^src\/wrong\.cc:3: .*unknown_name/) });

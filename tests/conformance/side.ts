@@ -18,6 +18,8 @@ export type SideAnswer = {
   readonly thrown?: { readonly kind: string; readonly message: string };
   readonly args: Json[];
   readonly printed: string;
+  readonly leaks?: { readonly blocks: number };
+  readonly errno?: number;
   readonly steps: { readonly value?: Json; readonly thrown?: { readonly kind: string; readonly message: string } }[];
 };
 

@@ -7,6 +7,12 @@ export type Thrown = { readonly kind: string; readonly message: string; readonly
 /** The result of one step. */
 export type StepAnswer = { readonly value: Json } | { readonly thrown: Thrown };
 
+/** What a case asked for beside its answer, on a side that can tell: blocks that are still held, and C's errno. */
+export type Observed = {
+  readonly leaks?: { readonly [what: string]: number };
+  readonly errno?: number;
+};
+
 /** The result of a call; `args` and `kwargs` are the arguments after it. */
 export type CallAnswer = {
   readonly kind: "call";
@@ -17,7 +23,7 @@ export type CallAnswer = {
   /** How callbacks were called: argument lists, in order. */
   readonly called?: readonly Json[];
   readonly printed: string;
-};
+} & Observed;
 
 /** The results of a sequence of steps. */
 export type StepsAnswer = {
@@ -28,7 +34,7 @@ export type StepsAnswer = {
     readonly called?: readonly Json[];
   })[];
   readonly printed: string;
-};
+} & Observed;
 
 /** A file after a run: text, bytes in base64, or removed. */
 export type WrittenFile = { readonly text: string } | { readonly bytes: string } | { readonly removed: true };

@@ -3,7 +3,7 @@
  * differs under the defaults, and is allowed if allowances excuse every difference.
  */
 import type { Excuse, ScopedAllowance } from "@/core/allowances/allowances";
-import type { Answer, CallAnswer, RunAnswer, StepAnswer, StepsAnswer, Thrown } from "@/core/compare/answer";
+import type { Answer, CallAnswer, RunAnswer, StepAnswer, StepsAnswer, Thrown, Observed } from "@/core/compare/answer";
 import { ComparisonState } from "@/core/compare/comparison-state";
 import { bytesOf, type Content } from "@/core/compare/document";
 import { compareDocuments, type KindsByPath, kindSetFor } from "@/core/compare/documents";
@@ -63,6 +63,17 @@ function compareCalls(state: ComparisonState, original: CallAnswer, twin: CallAn
   compareCalled(state, "called", original.called, twin.called);
   if (terms.compareArguments ?? true) compareArgumentsAfter(state, "", original, twin);
   comparePrinted(state, original, twin, terms);
+  compareObserved(state, original, twin);
+}
+
+/** What was asked for beside the answer is compared where both sides can tell it. */
+function compareObserved(state: ComparisonState, original: Observed, twin: Observed): void {
+  const whats = new Set([...Object.keys(original.leaks ?? {}), ...Object.keys(twin.leaks ?? {})]);
+  if (original.leaks && twin.leaks)
+    for (const what of whats)
+      compareNotation(state, `leaks.${what}`, original.leaks[what] ?? 0, twin.leaks[what] ?? 0);
+  if (original.errno !== undefined && twin.errno !== undefined)
+    compareNotation(state, "errno", original.errno, twin.errno);
 }
 
 /** Calls of callbacks, one by one; a callback that was called once has given the answer, and is not noted. */
@@ -106,6 +117,7 @@ function compareSteps(state: ComparisonState, original: StepsAnswer, twin: Steps
     }
   }
   comparePrinted(state, original, twin, terms);
+  compareObserved(state, original, twin);
 }
 
 type Result = { readonly value?: Json; readonly thrown?: Thrown } | StepAnswer;

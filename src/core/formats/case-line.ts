@@ -50,6 +50,13 @@ const shared = {
   kinds: kindsByPath.optional(),
 };
 
+/** What calls and steps can observe beside their answer, on sides that can tell. */
+const beside = {
+  /** Blocks and handles that are still held at the end (formats, section 17). */
+  allocations: z.boolean().optional(),
+  observe: z.array(z.literal("errno")).optional(),
+};
+
 const CALLBACK_STYLES = ["node", "value", "calls"];
 
 /** Whether every callback in a value is one of the three styles, with `returns` for `calls` alone (section 18). */
@@ -71,13 +78,19 @@ const argument = json.refine(
 /** A call of a section (formats, section 2). */
 export const callCaseSchema = z.strictObject({
   ...shared,
+  ...beside,
   module: z.string().min(1),
   call: z.string().min(1),
   args: z.array(argument).default([]),
   kwargs: recordOf(argument).default({}),
 });
 
-const stepsCaseSchema = z.strictObject({ ...shared, module: z.string().min(1), steps: z.array(stepSchema).min(1) });
+const stepsCaseSchema = z.strictObject({
+  ...shared,
+  ...beside,
+  module: z.string().min(1),
+  steps: z.array(stepSchema).min(1),
+});
 
 const runCaseSchema = z.strictObject({
   ...shared,

@@ -247,6 +247,10 @@ export const portFileSchema = z
       })
       .default({ timeMs: 10_000, memoryMb: 1024, outputKb: 8192, processes: 64 }),
     state: z.enum(["fresh", "kept"]).default("fresh"),
+    /** Observes what calls and steps still hold at their end, on sides that can tell (formats, section 17). */
+    allocations: z.boolean().default(false),
+    /** What calls and steps observe beside their answer. */
+    observe: z.array(z.literal("errno")).default([]),
     now: z.iso.datetime({ offset: true }).optional(),
     seed: z.number().int().nonnegative().optional(),
     env: recordOf(z.string()).default({}),

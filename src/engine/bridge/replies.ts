@@ -1,6 +1,6 @@
 /** A driver's reply as what became of the case. Read by hand, field by field: it is on the path of every case. */
 
-import type { Answer, SideResult, StepsAnswer, Thrown } from "@/core/compare/answer";
+import type { Answer, Observed, SideResult, StepsAnswer, Thrown } from "@/core/compare/answer";
 import type { Json } from "@/core/formats/json";
 import type { Lines } from "@/engine/drivers/driver";
 
@@ -142,15 +142,24 @@ export function readReply(reply: Reply): Read {
   return { result: { kind: "broken", why: "crashed", what, lastOutput: "" }, ms };
 }
 
+function readObserved({ leaks, errno }: Reply): Observed {
+  const isCounts = isRecord(leaks) && Object.values(leaks).every((count) => typeof count === "number");
+  return {
+    ...(isCounts ? { leaks: leaks as { readonly [what: string]: number } } : {}), // all are numbers
+    ...(typeof errno === "number" ? { errno } : {}),
+  };
+}
+
 function readAnswer(reply: Reply): Answer | null {
   const printed = textOf(reply.printed);
+  const observed = readObserved(reply);
   if (Array.isArray(reply.steps)) {
-    return { kind: "steps", steps: reply.steps.map((step) => readStep(isRecord(step) ? step : {})), printed };
+    return { kind: "steps", steps: reply.steps.map((step) => readStep(isRecord(step) ? step : {})), printed, ...observed };
   }
   if (reply.value === undefined && !isRecord(reply.thrown)) return null;
   const args = Array.isArray(reply.args) ? reply.args : [];
   const kwargs = isRecord(reply.kwargs) ? reply.kwargs : {};
-  const rest = { args, kwargs, ...(Array.isArray(reply.called) ? { called: reply.called } : {}), printed };
+  const rest = { args, kwargs, ...(Array.isArray(reply.called) ? { called: reply.called } : {}), printed, ...observed };
   if (isRecord(reply.thrown)) return { kind: "call", thrown: readThrown(reply.thrown), ...rest };
   return { kind: "call", value: reply.value, ...rest };
 }

@@ -32,7 +32,7 @@ const withTwin = (twin: object, cases: readonly object[] = [CALL]) =>
 
 describe("a check in which nothing can be compared", () => {
   it.each([
-    ["a language without a driver", { language: "rust" }, 'no driver that calls "rust" code'],
+    ["a language without a driver", { language: "csharp" }, 'no driver that calls "csharp" code'],
     ["a language that is misspelt", { language: "javscript" }, 'no driver that calls "javscript" code'],
   ])("ends at once with status 2: %s", async (_what, twin, words) => {
     const { code, stderr } = await statusOf("check", withTwin(twin));

@@ -286,7 +286,11 @@ export class SideAnswers {
   private caseTerms(item: SharedCase): BridgeRequest {
     const { port } = this.terms.open;
     const [now, seed] = [item.now ?? port.now, item.seed ?? port.seed];
+    const observe = isRunCase(item) ? [] : [...port.observe, ...(item.observe ?? [])];
+    const allocations = !isRunCase(item) && (item.allocations ?? port.allocations);
     return {
+      ...(allocations ? { allocations } : {}),
+      ...(observe.length > 0 ? { observe } : {}),
       ...((item.state ?? port.state) === "kept" ? { state: "kept" } : {}),
       ...(now === undefined ? {} : { now }),
       ...(seed === undefined ? {} : { seed }),

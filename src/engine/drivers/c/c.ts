@@ -1,4 +1,4 @@
-import { mkdir, rm } from "node:fs/promises";
+import { mkdir, readdir, rm } from "node:fs/promises";
 import path from "node:path";
 import picomatch from "picomatch";
 import { buildKey } from "@/engine/drivers/build-key";
@@ -41,7 +41,7 @@ export const c: Driver = {
   madeFolders: [],
 };
 
-const RUNTIME = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c", "values.c", "c.c"];
+const RUNTIME = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c", "allocations.c", "values.c", "c.c"];
 const MAX_TRIES = 5;
 const C_FILE = /\.(c|h|inc|inl|def)$/;
 
@@ -59,14 +59,12 @@ async function build(side: BuildSide): Promise<Built> {
   const folder = path.join(side.home, "c/runtime");
   const compiler = side.call.compiler ?? side.runtime;
   const own = side.files.filter((file) => C_FILE.test(file) || BUILD_FILES.includes(file));
-  const terms = [
-    ...compiler,
-    JSON.stringify(side.call),
-    side.shapes.key,
-    await buildKey(folder, [...RUNTIME, "types.h", "sidetwin.h", "state.h", "probe.h"], []),
-  ];
+  const version = await buildKey(folder, await readdir(folder), []);
+  const terms = [...compiler, JSON.stringify(side.call), side.shapes.key, version];
   const home = path.join(side.cache, `c${side.lines ? "-lines" : ""}-${await buildKey(side.folder, own, terms)}`);
-  await buildOnce(home, (made) => new CBuild(side, { compiler, folder, home: made }).run(path.join(made, "driver")));
+  await buildOnce(home, (made) =>
+    new CBuild(side, { compiler, folder, home: made, version }).run(path.join(made, "driver")),
+  );
   return { command: [path.join(home, "driver")] };
 }
 
@@ -86,7 +84,13 @@ class CBuild {
 
   constructor(
     private readonly side: BuildSide,
-    private readonly places: { readonly compiler: readonly string[]; readonly folder: string; readonly home: string },
+    private readonly places: {
+      readonly compiler: readonly string[];
+      readonly folder: string;
+      readonly home: string;
+      /** Of the runtime: what is compiled against another one is compiled again. */
+      readonly version: string;
+    },
   ) {
     this.parts = path.join(side.cache, "c-parts");
   }
@@ -113,7 +117,7 @@ class CBuild {
     const main = await compileText(side, {
       command: [...compiler, "-w", "-I", folder],
       text: `${this.mainOf(objects.map(({ number }) => number))}${copied.table}`,
-      content: "",
+      content: this.places.version,
       ending: "c",
       folder: this.parts,
     });
@@ -233,7 +237,7 @@ class CBuild {
           unit: unit.number,
         });
         const text = `#include ${JSON.stringify(copied.path(unit.file))}\n${tables}`;
-        const content = `${unit.text}${probed}`;
+        const content = `${this.places.version}${unit.text}${probed}`;
         const done = await compileText(side, { command, text, content, ending: "c", folder: this.parts });
         if (done.isOk) {
           objects.push({ object: done.object, number: unit.number });

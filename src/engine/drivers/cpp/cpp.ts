@@ -36,7 +36,7 @@ export const cpp: Driver = {
 
 const SOURCE = /\.(cpp|cc|cxx|c\+\+)$/;
 const HEADER = /\.(h|hh|hpp|hxx|h\+\+|inl|ipp|tpp)$/;
-const SHARED = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c"];
+const SHARED = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c", "allocations.c"];
 const MAX_TRIES = 8;
 
 async function build(side: BuildSide): Promise<Built> {
@@ -121,7 +121,7 @@ class CppBuild {
     const main = await compileText(side, {
       command: [...compiler, "-w", "-I", shared],
       text: this.mainOf(copied),
-      content: "",
+      content: this.places.version,
       ending: "cpp",
       folder: this.parts,
     });
@@ -161,7 +161,7 @@ class CppBuild {
     const again = await compileText(side, {
       command: [...compiler, "-w", "-I", shared],
       text: this.mainOf(copied),
-      content: "",
+      content: this.places.version,
       ending: "cpp",
       folder: this.parts,
     });

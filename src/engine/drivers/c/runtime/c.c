@@ -297,7 +297,9 @@ static void *invoke(const st_function *function, const st_order *order, const ob
   st_reading(NULL, NULL);
   void *result = st_brief(size_of(function->result) + 16);
   double since = st_now();
+  st_enter();
   function->call(of.slots, result);
+  st_leave();
   double took = st_now() - since;
   if (milliseconds) *milliseconds = took;
   st_put(out, "\"value\":");
@@ -513,4 +515,4 @@ static void names(const char *file, st_out *out) {
 #define ST_COMPILER "clang " __clang_version__
 #endif
 
-const st_language st_c = {"c", ST_COMPILER, names, knows, run_call, create, call_on, get, set, forget, true, false};
+const st_language st_c = {"c", ST_COMPILER, names, knows, run_call, create, call_on, get, set, NULL, forget, true, false};

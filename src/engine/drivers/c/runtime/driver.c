@@ -72,6 +72,41 @@ static void check_files(const st_value *files) {
   st_missing(files->first ? files->first->text : "a file");
 }
 
+bool st_wants_blocks(void) { return st_state->wants_blocks; }
+
+void st_enter(void) {
+  if (st_state->wants_blocks) st_count_blocks(true);
+  errno = 0;
+}
+
+void st_leave(void) {
+  st_state->error_number = errno;
+  if (st_state->wants_blocks) st_count_blocks(false);
+}
+
+/* What the case asks for beside its answer. */
+static void read_wishes(const st_value *asked) {
+  const st_value *allocations = st_member(asked, "allocations");
+  st_state->wants_blocks = allocations && allocations->flag;
+  st_state->wants_errno = false;
+  st_state->error_number = 0;
+  for (const st_value *one = list_of(asked, "observe")->first; one; one = one->next)
+    if (one->kind == ST_JSON_TEXT && strcmp(one->text, "errno") == 0) st_state->wants_errno = true;
+  if (st_state->wants_blocks) st_forget_blocks();
+}
+
+static void put_observed(st_out *out) {
+  if (st_state->wants_errno) st_put_format(out, ",\"errno\":%d", st_state->error_number);
+  if (!st_state->wants_blocks) return;
+  if (st_state->language->release) {
+    st_count_blocks(true);
+    st_state->language->release();
+    st_count_blocks(false);
+  }
+  if (st_held_blocks() >= 0) st_put_format(out, ",\"leaks\":{\"blocks\":%ld}", st_held_blocks());
+  st_forget_blocks();
+}
+
 static void put_steps(const st_value *asked, const st_order *common, st_out *out) {
   const st_language *language = st_state->language;
   st_put(out, "\"steps\":[");
@@ -108,9 +143,11 @@ static void put_answer(const st_value *asked, const char *op, st_out *out, doubl
   } else if (strcmp(op, "call") == 0) {
     check_files(order.files);
     language->call(&order, out, milliseconds);
+    put_observed(out);
   } else if (strcmp(op, "steps") == 0) {
     check_files(order.files);
     put_steps(asked, &order, out);
+    put_observed(out);
   } else if (strcmp(op, "reset") != 0) {
     st_put(out, "\"error\":");
     st_put_text(out, "unknown operation; known: hello, load, call, steps, reset", 57);
@@ -241,6 +278,7 @@ static bool answer(const st_value *asked, const char *op) {
   reply->length = 0;
   st_state->problem = ST_NO_PROBLEM;
   st_reading(NULL, NULL);
+  if (is_case) read_wishes(asked);
   if (setjmp(st_state->jump) == 0) {
     put_answer(asked, op, reply, &milliseconds);
   } else if (st_state->problem == ST_MISSING) {
@@ -325,7 +363,10 @@ int st_serve(const st_language *language, const st_complaint *complaints) {
   fcntl(3, F_SETFD, FD_CLOEXEC);
   fcntl(4, F_SETFD, FD_CLOEXEC);
   watch_for_crashes();
+  // The buffer is made here: it is not the ported code's.
+  setvbuf(stdout, malloc(1 << 16), _IOFBF, 1 << 16);
   st_forget_lines();
+  st_forget_blocks();
   keep_image();
   for (char *line; (line = next_line(&buffer, &room, &start, &end, &length));) {
     st_forget_brief();

@@ -91,6 +91,20 @@ ST_NO_RETURN void st_undefined(const char *name);
 /* Names the parameter that is being read, for `st_misfit`. */
 void st_reading(const char *parameter, const char *function);
 
+/* -- what a case observes beside its answer ------------------------------------------------------------------------- */
+
+/* Whether the case asks for the blocks that are held in the end, and for errno. */
+bool st_wants_blocks(void);
+/* While it is on, what is allocated is held until it is freed. */
+void st_count_blocks(bool is_counting);
+void st_forget_blocks(void);
+/* -1 where it cannot be told. */
+long st_held_blocks(void);
+bool st_holds_block(const void *block);
+/* To be called around the ported code: errno is zero before it, and kept after it. */
+void st_enter(void);
+void st_leave(void);
+
 /* -- protocol -------------------------------------------------------------------------------------------------------- */
 
 /* A step or a call, as it was asked for. `names` are tried in order. */
@@ -110,6 +124,8 @@ typedef struct {
   void (*call_on)(const st_order *order, const char *object, const char *as, st_out *out);
   void (*get)(const st_order *order, const char *object, const char *as, st_out *out);
   void (*set)(const st_order *order, const char *object, st_value *value, st_out *out);
+  /* Ends the objects that the language itself would end; null where there are none. */
+  void (*release)(void);
   /* Forgets the objects of a case. */
   void (*forget)(void);
   /* Whether state is put back byte by byte; else the process ends after a case that changed it. */

@@ -34,6 +34,8 @@ typedef struct {
   /* A hash of each set of lines that ran, by its number. */
   unsigned long long *sets;
   int set_count;
+  bool wants_blocks, wants_errno;
+  int error_number;
   char *start, *image;
   size_t image_size;
 } st_state_type;

@@ -40,6 +40,8 @@ struct Call {
   bool has_thrown = false;
   // Whether the value only has to be there: an object that is made.
   bool is_made = false;
+  // Whether the object was made by a constructor.
+  bool owns = false;
   double milliseconds = -1;
 };
 
@@ -177,7 +179,8 @@ struct Keeper {
     using T = std::remove_cv_t<std::remove_reference_t<R>>;
     if (!call.keeps) return;
     if constexpr (std::is_lvalue_reference_v<R>) st::keep(call, {const_cast<T *>(&value), &typeid(value)});
-    else if constexpr (std::is_move_constructible_v<T>) st::keep(call, {new T(std::move(value)), &typeid(T)});
+    else if constexpr (std::is_move_constructible_v<T>)
+      st::keep(call, {new T(std::move(value)), &typeid(T), nullptr, nullptr, destroy<T>});
   }
 };
 
@@ -199,7 +202,8 @@ struct Keeper<T *> {
   static void keep(Call &call, T *value) {
     if (!call.keeps) return;
     if constexpr (std::is_void_v<T> || std::is_function_v<T>) st::keep(call, {(void *)value, &typeid(T)});
-    else if (value) st::keep(call, {whole(value), &dynamic_type(value)});
+    // What a constructor made is the driver's own; what a function gives by its address belongs to the code.
+    else if (value) st::keep(call, {whole(value), &dynamic_type(value), nullptr, nullptr, call.owns ? destroy<T> : nullptr});
     else st::keep(call, {nullptr, &typeid(T)});
   }
 };
@@ -210,7 +214,7 @@ void keep_smart(Call &call, S &&pointer) {
   using T = typename S::element_type;
   T *value = pointer.get();
   if (!value) return st::keep(call, {nullptr, &typeid(T)});
-  st::keep(call, {whole(value), &dynamic_type(value), new S(std::move(pointer)), &typeid(S)});
+  st::keep(call, {whole(value), &dynamic_type(value), new S(std::move(pointer)), &typeid(S), destroy<S>});
 }
 
 template <class T, class D>
@@ -264,14 +268,17 @@ void invoke_with(Call &call, F function, std::index_sequence<At...>) {
   (lengths(std::get<At>(args), At), ...);
   std::vector<std::string> parts;
   double since = st_now();
+  st_enter();
   try {
     using R = decltype(function(std::get<At>(args).get()...));
     if constexpr (std::is_void_v<R>) {
       function(std::get<At>(args).get()...);
       call.milliseconds = st_now() - since;
+      st_leave();
     } else {
       R &&result = function(std::get<At>(args).get()...);
       call.milliseconds = st_now() - since;
+      st_leave();
       if (call.is_made) {
         bool is_null = false;
         if constexpr (std::is_pointer_v<std::remove_reference_t<R>>) is_null = !result;
@@ -279,12 +286,16 @@ void invoke_with(Call &call, F function, std::index_sequence<At...>) {
       } else {
         parts.push_back(written([&](st_out *out) { st::give(out, result); }));
       }
+      st_count_blocks(st_wants_blocks());
       Keeper<R>::keep(call, std::forward<R>(result));
+      st_count_blocks(false);
     }
   } catch (const Misfit &) {
     // The driver's own: a function that is not there was called.
+    st_leave();
     throw;
   } catch (...) {
+    st_leave();
     if (call.milliseconds < 0) call.milliseconds = st_now() - since;
     note_exception(call);
   }

@@ -103,7 +103,11 @@ Object *named(const st_value *value) {
   return &found->second;
 }
 
-void keep(Call &call, Object object) { memory().objects[call.keeps] = object; }
+// What the driver itself needs to remember it is not held by the code.
+void keep(Call &call, Object object) {
+  st_count_blocks(false);
+  memory().objects[call.keeps] = object;
+}
 
 void note_exception(Call &call) {
   call.has_thrown = true;
@@ -224,6 +228,7 @@ void run(const std::vector<const Function *> &overloads, const st_order *order, 
     size_t count = function->parameters.size();
     Call call{*function, std::vector<st_value *>(count), std::vector<size_t>(count), receiver, keeps, "", std::vector<std::string>(count), "", ""};
     call.is_made = is_made;
+    call.owns = is_made && strstr(function->name, ".new");
     if (!bind(call, order)) {
       if (first.empty()) first = std::string(function->name) + " takes " + std::to_string(count) + " arguments, not " + std::to_string(order->args->count);
       continue;
@@ -292,7 +297,7 @@ void create(const st_order *order, const char *as, st_out *out) {
     } catch (const Misfit &problem) {
       fail(name + ": " + problem.what);
     }
-    if (as) memory().objects[as] = {made, known->type};
+    if (as) memory().objects[as] = {made, known->type, nullptr, nullptr, nullptr};
     st_put(out, "\"value\":{\"~obj\":\"new\",\"fields\":{}},\"args\":[");
     for (const st_value *one = order->args->first; one; one = one->next) {
       if (one != order->args->first) st_put(out, ",");
@@ -432,6 +437,15 @@ void names(const char *file, st_out *out) {
   }
 }
 
+// Objects that the driver made or was given end as they would at the end of a block; what the code has deleted is gone.
+void release() {
+  for (auto &[name, object] : memory().objects) {
+    void *own = object.holder ? object.holder : object.address;
+    if (object.destroy && st_holds_block(own)) object.destroy(own);
+    object.destroy = nullptr;
+  }
+}
+
 void forget() {
   st_on_misfit = nullptr;
   memory().objects.clear();
@@ -449,4 +463,4 @@ void forget() {
 #endif
 
 extern "C" const st_language st_cpp;
-const st_language st_cpp = {"cpp", ST_COMPILER, st::names, st::knows, st::run_call, st::create, st::call_on, st::get, st::set, st::forget, false, false};
+const st_language st_cpp = {"cpp", ST_COMPILER, st::names, st::knows, st::run_call, st::create, st::call_on, st::get, st::set, st::release, st::forget, false, false};

@@ -88,7 +88,14 @@ struct Object {
   const std::type_info *type = nullptr;
   void *holder = nullptr;
   const std::type_info *held = nullptr;
+  // How it ends, where the driver made it or was given it.
+  void (*destroy)(void *) = nullptr;
 };
+
+template <class T>
+void destroy(void *object) {
+  if constexpr (std::is_destructible_v<T>) delete static_cast<T *>(object);
+}
 
 // The object that `{"~as": name}` names, or null where the value is none.
 Object *named(const st_value *value);
@@ -714,6 +721,7 @@ struct Coder<std::unique_ptr<T, D>> {
       T *found = object->held ? nullptr : object_as<T>(*object);
       if (!found) misfit(std::string(st_shown(value)) + " is no object that can be given away as " + kind_of(typeid(T)));
       made->reset(found);
+      object->destroy = nullptr;
       return;
     }
     made->reset(made_new<T>(value));
