@@ -17,6 +17,7 @@ import { PortReader } from "@/service/reading/reading";
 import { Store } from "@/store/open";
 import { savePort } from "@/store/ports";
 import { benchCompare } from "./compare";
+import { benchLanguages } from "./languages";
 import { benchLoad } from "./load";
 import { benchPhrases } from "./phrases";
 import { benchPrograms } from "./programs";
@@ -218,6 +219,7 @@ try {
   const part = process.argv[3];
   const wants = (name: string) => part === undefined || part === name;
   if (wants("bridge")) await benchBridge();
+  if (wants("languages")) await benchLanguages(work, SIZE, say);
   if (wants("runs")) await benchRuns(200);
   if (wants("programs")) await benchPrograms(work, say);
   if (wants("check")) await benchCheck(SIZE * 2);

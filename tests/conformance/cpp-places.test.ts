@@ -110,6 +110,7 @@ int logged(int n) { log.push_back(n); return int(log.size()); }
 int crash(int *place) { return *place; }
 bool both(bool a, std::vector<bool> b) { return a && b[0]; }
 bool operator==(const Sack &a, const Sack &b) { return a.owner == b.owner; }
+int add(int a, int b) { return a + b; }
 int heaps() { Heap<int> heap; heap.push(1); return heap.pop(); }
 namespace { int hidden(int n) { return n + 7; } }
 namespace inner::most { int deep() { return 9; } }
@@ -221,6 +222,7 @@ describe("C++", () => {
     ["needs", [1], { kind: "broken", what: expect.stringContaining("it calls library_function(int)") }],
     ["both", [true, [true]], { value: true }],
     ["operator==", [sack, sack], { value: true }],
+    ["add", [1, 2], { value: 3 }],
     ["hidden", [1], { value: 8 }],
     ["deep", [], { value: 9 }],
     ["Stone.made", [1], { value: 101 }],
@@ -311,13 +313,17 @@ void take(std::unique_ptr<Tank> tank) {}
       { port: { allocations: true } },
     );
     const ending = async (...steps: object[]) => (await held.steps(steps as never)).leaks;
-    expect(await ending({ new: "Tank", args: [1], as: "t" }, { call: "mark", on: "t", args: [3] })).toEqual({ blocks: 0 });
+    expect(await ending({ new: "Tank", args: [1], as: "t" }, { call: "mark", on: "t", args: [3] })).toEqual({
+      blocks: 0,
+    });
     expect(await ending({ new: "Tank", args: [0], as: "t" })).toEqual({ blocks: 1 });
     expect(await ending({ call: "safe", as: "t" }, { call: "take", args: [{ "~as": "t" }] })).toEqual({ blocks: 0 });
     expect(await ending({ call: "safe", as: "t" })).toEqual({ blocks: 0 });
     expect(await ending({ call: "raw", as: "t" })).toEqual({ blocks: 2 });
     expect(await ending({ call: "raw", as: "t" }, { call: "drain", args: [{ "~as": "t" }] })).toEqual({ blocks: 0 });
-    expect(await ending({ new: "Tank", args: [1], as: "t" }, { call: "drain", args: [{ "~as": "t" }] })).toEqual({ blocks: 0 });
+    expect(await ending({ new: "Tank", args: [1], as: "t" }, { call: "drain", args: [{ "~as": "t" }] })).toEqual({
+      blocks: 0,
+    });
     held.close();
   }, 60_000);
 

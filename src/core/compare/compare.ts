@@ -3,7 +3,7 @@
  * differs under the defaults, and is allowed if allowances excuse every difference.
  */
 import type { Excuse, ScopedAllowance } from "@/core/allowances/allowances";
-import type { Answer, CallAnswer, RunAnswer, StepAnswer, StepsAnswer, Thrown, Observed } from "@/core/compare/answer";
+import type { Answer, CallAnswer, Observed, RunAnswer, StepAnswer, StepsAnswer, Thrown } from "@/core/compare/answer";
 import { ComparisonState } from "@/core/compare/comparison-state";
 import { bytesOf, type Content } from "@/core/compare/document";
 import { compareDocuments, type KindsByPath, kindSetFor } from "@/core/compare/documents";
@@ -70,8 +70,7 @@ function compareCalls(state: ComparisonState, original: CallAnswer, twin: CallAn
 function compareObserved(state: ComparisonState, original: Observed, twin: Observed): void {
   const whats = new Set([...Object.keys(original.leaks ?? {}), ...Object.keys(twin.leaks ?? {})]);
   if (original.leaks && twin.leaks)
-    for (const what of whats)
-      compareNotation(state, `leaks.${what}`, original.leaks[what] ?? 0, twin.leaks[what] ?? 0);
+    for (const what of whats) compareNotation(state, `leaks.${what}`, original.leaks[what] ?? 0, twin.leaks[what] ?? 0);
   if (original.errno !== undefined && twin.errno !== undefined)
     compareNotation(state, "errno", original.errno, twin.errno);
 }

@@ -154,7 +154,12 @@ function readAnswer(reply: Reply): Answer | null {
   const printed = textOf(reply.printed);
   const observed = readObserved(reply);
   if (Array.isArray(reply.steps)) {
-    return { kind: "steps", steps: reply.steps.map((step) => readStep(isRecord(step) ? step : {})), printed, ...observed };
+    return {
+      kind: "steps",
+      steps: reply.steps.map((step) => readStep(isRecord(step) ? step : {})),
+      printed,
+      ...observed,
+    };
   }
   if (reply.value === undefined && !isRecord(reply.thrown)) return null;
   const args = Array.isArray(reply.args) ? reply.args : [];

@@ -193,7 +193,7 @@ function functionEntries(made: CppFunction, key: string, name: string, terms: Cp
         added: added(title, made.parameters, { key: own, arity, run, terms, title: name }),
       };
     });
-    return `struct st_s_${own} { ${using} ${typedefs(made.parameters, own)} ${calls.map((call) => call.made).join(" ")} static bool add() { ${calls.map((call) => call.added).join(" ")} return true; } }; static const bool st_b_${own} = st_s_${own}::add();`;
+    return `struct st_s_${own} { ${using} ${typedefs(made.parameters, own)} ${calls.map((call) => call.made).join(" ")} static bool st_add() { ${calls.map((call) => call.added).join(" ")} return true; } }; static const bool st_b_${own} = st_s_${own}::st_add();`;
   });
   if (made.template && parts.length === 0)
     return refusal(terms.file, name, "it is a template that the side does not use", key);

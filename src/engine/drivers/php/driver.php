@@ -6,7 +6,8 @@ declare(strict_types=1);
  * Side Twin's driver for PHP: runs sections of ported code and answers in JSON Lines (docs/formats.md, section 7).
  *
  * Requests come in on file descriptor 3, replies leave on 4; what ported code prints is caught. Files are loaded once; each case runs in
- * a child of its own where processes can be forked, so that no case meets what another left. Needs PHP 8.1 or later and no extension
+ * this process where all that it may change can be seen, which then ends after one that did, else in a child of its own where
+ * processes can be forked, so that no case meets what another left. Needs PHP 8.1 or later and no extension
  * beside those that are always there.
  */
 
@@ -14,6 +15,7 @@ namespace SideTwin;
 
 require __DIR__ . '/notation.php';
 require __DIR__ . '/lines.php';
+require __DIR__ . '/state.php';
 
 if (isset($argv[1])) {
     Lines::start($argv[1]);
@@ -35,9 +37,15 @@ final class Driver
     private ?int $due = null;
     /** The lines that the last case ran, by file. */
     private ?array $ran = null;
+    private State $state;
+    /** What cases met, before the last. */
+    private ?string $before = null;
+    /** Whether an end of the process is watched for. */
+    private bool $isGuarded = false;
 
     public function __construct()
     {
+        $this->state = new State();
         $this->requests = fopen('php://fd/3', 'r');
         $this->replies = fopen('php://fd/4', 'w');
     }
@@ -100,6 +108,10 @@ final class Driver
             $this->reply($request['id'], $problem);
             return;
         }
+        if (($request['state'] ?? '') !== 'kept' && $this->state->isSeen($this->root)) {
+            $this->answerHere($request);
+            return;
+        }
         if (!function_exists('pcntl_fork') || ($request['state'] ?? '') === 'kept') {
             $this->reply($request['id'], $this->runCase($request));
             return;
@@ -107,21 +119,7 @@ final class Driver
         $child = pcntl_fork();
         if ($child === 0) {
             $this->due = $request['id'];
-            // What ends the process ends it here: the case has its answer all the same.
-            register_shutdown_function(function () {
-                if ($this->due === null) {
-                    return;
-                }
-                $last = error_get_last();
-                while (ob_get_level() > 0) {
-                    ob_end_clean();
-                }
-                $isMemory = str_contains($last['message'] ?? '', 'memory');
-                $this->reply($this->due, $isMemory
-                    ? self::broken('over-limit', 'it ran out of memory')
-                    : self::broken('ended', 'it ended the process'));
-                $this->due = null;
-            });
+            $this->answerAtTheEnd();
             $reply = $this->runCase($request);
             $this->reply($request['id'], $reply);
             $this->due = null;
@@ -131,6 +129,49 @@ final class Driver
         if (pcntl_wifsignaled($status)) {
             $this->reply($request['id'], self::broken('crashed', 'it was ended by signal ' . pcntl_wtermsig($status)));
         }
+    }
+
+    /** Answers in this process, which ends where the case changed what the next would meet. */
+    private function answerHere(array $request): void
+    {
+        $this->answerAtTheEnd();
+        $this->before ??= $this->state->take();
+        $this->due = $request['id'];
+        $reply = $this->runCase($request);
+        $this->due = null;
+        if (isset($request['seed'])) {
+            mt_srand();
+        }
+        $after = $this->state->take();
+        $isLast = $after !== $this->before;
+        $this->before = $after;
+        $this->reply($request['id'], $reply, $isLast);
+        if ($isLast) {
+            exit(0);
+        }
+    }
+
+    /** What ends the process ends it while a case is due: it has its answer all the same. */
+    private function answerAtTheEnd(): void
+    {
+        if ($this->isGuarded) {
+            return;
+        }
+        $this->isGuarded = true;
+        register_shutdown_function(function () {
+            if ($this->due === null) {
+                return;
+            }
+            $last = error_get_last();
+            while (ob_get_level() > 0) {
+                ob_end_clean();
+            }
+            $isMemory = str_contains($last['message'] ?? '', 'memory');
+            $this->reply($this->due, $isMemory
+                ? self::broken('over-limit', 'it ran out of memory')
+                : self::broken('ended', 'it ended the process'), true);
+            $this->due = null;
+        });
     }
 
     private function runCase(array $request): array
@@ -443,11 +484,14 @@ final class Driver
 
     // -- the pipe ---------------------------------------------------------------------------------------------
 
-    private function reply(int $id, array $reply): void
+    private function reply(int $id, array $reply, bool $isLast = false): void
     {
         $head = ['id' => $id];
         if ($this->secret !== null) {
             $head['tag'] = substr(hash('sha512', $this->secret . ':' . ($id >> 4)), ($id & 15) * 8, 8);
+        }
+        if ($isLast) {
+            $head['last'] = true;
         }
         if (isset($reply['ms'])) {
             $head['ms'] = $reply['ms'];

@@ -1,13 +1,15 @@
 # Side Twin's driver for Ruby: runs sections of ported code and answers in JSON Lines (docs/formats.md, section 7).
 #
 # Requests come in on file descriptor 3, replies leave on 4; descriptor 1 is a file that belongs to the ported code: what it prints is
-# read back from there. Modules are loaded once; each case runs in a child of its own, so that no case meets what another left.
+# read back from there. Modules are loaded once. A case whose state can be seen runs here, and the process ends after one that changed
+# it; any other runs in a child of its own, so that no case meets what another left.
 # Needs nothing but the standard library of Ruby 2.7 or later.
 
 require "coverage"
 require "json"
 require "digest"
 require_relative "notation"
+require_relative "state"
 
 module SideTwin
   class Missing < StandardError; end
@@ -33,6 +35,7 @@ module SideTwin
       @replies.sync = true
       @output_limit = 8192 * 1024
       @loaded = {}
+      @state = State.new
       @main = TOPLEVEL_BINDING.receiver
       Time.singleton_class.prepend(Clock)
     end
@@ -74,6 +77,7 @@ module SideTwin
       problem = guarded { files.each { |file| load_file(file) } && nil }
       return send_reply(request["id"], problem) if problem
       return send_reply(request["id"], run_case(request)) if request["state"] == "kept"
+      return answer_here(request) if @state.seen?(@root) { @before = nil }
       child = fork do
         send_reply(request["id"], run_case(request))
         exit!(0)
@@ -82,6 +86,17 @@ module SideTwin
       return if status.success?
       why = status.signaled? ? "it was ended by SIG#{Signal.signame(status.termsig)}" : "it ended with status #{status.exitstatus}"
       send_reply(request["id"], broken(status.signaled? ? "crashed" : "ended", why))
+    end
+
+    def answer_here(request)
+      before = @before || @state.take
+      reply = run_case(request)
+      Clock.at = nil
+      srand if request["seed"]
+      @before = @state.take
+      is_last = @before != before
+      send_reply(request["id"], reply, is_last)
+      exit!(0) if is_last
     end
 
     def run_case(request)
@@ -383,9 +398,10 @@ module SideTwin
       ""
     end
 
-    def send_reply(id, reply)
+    def send_reply(id, reply, is_last = false)
       head = { "id" => id }
       head["tag"] = tag(id) if @secret
+      head["last"] = true if is_last
       ms = reply.delete("ms")
       head["ms"] = ms if ms
       head["lines"] = @ran if @ran
