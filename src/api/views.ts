@@ -314,6 +314,8 @@ export type CasesView = {
 export type CaseView = {
   /** Lines for a shell that show the difference outside Side Twin. */
   readonly reproducer: string;
+  /** Whether mends can be tried for the twin's language. */
+  readonly canMend: boolean;
   readonly families: readonly FamilyView[];
   readonly id: string;
   readonly item: SharedCase;

@@ -230,7 +230,7 @@ export const SOURCE_TREES: readonly SourceTree[] = [
     },
     sections: {
       "src/vent.c": ["constant count", "function vent_open", "function vent_find"],
-      "include/vent.h": ["constant VENT_H", "constant LIMIT", "class vent", "class state"],
+      "include/vent.h": ["constant LIMIT", "class vent", "class state"],
       "src/main.c": ["function main"],
     },
     imports: { "src/vent.c": ["include/vent.h"], "src/main.c": ["include/vent.h"], "include/vent.h": [] },

@@ -50,6 +50,10 @@ function lineOf(side: ReproducerSide): string[] | null {
     const code = `import * as m from ${from}; console.log(await (m.${top} ? m : m.default).${call}(${args}))`;
     return shell(side, `npx tsx --input-type=module -e ${quote(code)}`);
   }
+  if (side.language === "ruby") {
+    const args = [...side.args.map(rubyText), ...named.map(([key, value]) => `${key}: ${rubyText(value)}`)].join(", ");
+    return shell(side, `ruby -e ${quote(`require "./${file}"; p ${call}(${args})`)}`);
+  }
   return null;
 }
 
@@ -63,6 +67,16 @@ function isPlain(value: Json): boolean {
   if (typeof value !== "object" || value === null) return true;
   if (Array.isArray(value)) return (value as readonly Json[]).every(isPlain);
   return Object.entries(value).every(([key, item]) => !key.startsWith("~") && isPlain(item));
+}
+
+function rubyText(value: Json): string {
+  if (value === null) return "nil";
+  if (typeof value === "string") return JSON.stringify(value).replaceAll("#", "\\#");
+  if (typeof value !== "object") return JSON.stringify(value);
+  if (Array.isArray(value)) return `[${(value as readonly Json[]).map(rubyText).join(", ")}]`;
+  return `{${Object.entries(value)
+    .map(([key, item]) => `${rubyText(key)} => ${rubyText(item)}`)
+    .join(", ")}}`;
 }
 
 function pythonText(value: Json): string {

@@ -65,6 +65,8 @@ const SHORT: Readonly<Record<string, string>> = {
 
 const plainWords = (name: string): string[] =>
   name
+    // C's custom for a type.
+    .replace(/([a-z])_t$/, "$1")
     .replace(/([a-z0-9])([A-Z])/g, "$1 $2")
     .replace(/([A-Z]+)([A-Z][a-z])/g, "$1 $2")
     .replace(/(\p{L})(\p{N}{2,})/gu, "$1 $2")

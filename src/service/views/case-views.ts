@@ -9,6 +9,7 @@ import type { Answer } from "@/core/compare/answer";
 import { findCause } from "@/core/explain/causes/index";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
+import { MEND_LANGUAGES } from "@/core/mending/languages/index";
 import { withDefaults } from "@/core/values/equality";
 import { workers } from "@/engine/workers/worker-pool";
 import { isLarge, kindsFor } from "@/service/check/verdict";
@@ -144,6 +145,7 @@ export function caseView(
   const used = new Set(divergences.flatMap((divergence) => divergence.allowance ?? []));
   return {
     reproducer: reproducerOf(facts, item),
+    canMend: MEND_LANGUAGES.has(port.twins.find(({ name }) => name === facts.twin)?.language ?? ""),
     families: families
       .filter(({ twin, cases }) => twin === facts.twin && cases.includes(item.id))
       .map((family) => familyView(family)),

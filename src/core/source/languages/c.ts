@@ -154,6 +154,8 @@ function sectionsAt(node: Node, whole: Node, owner: string): FoundSection[] {
     case "field_declaration":
       return declarationAt(node, owner);
     case "preproc_def":
+      // Without a value it guards a header, or is asked for by its name alone.
+      if (!node.childForFieldName("value")) return [];
       return [{ name: textOf(node, "name"), kind: "constant", ...linesOf(node), params: [] }];
     case "preproc_function_def": {
       const params = childrenOf(node.childForFieldName("parameters")).map(({ text }) => text);

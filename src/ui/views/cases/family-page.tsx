@@ -54,7 +54,7 @@ export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo 
               twin={twin}
               caseId={detail.id}
               module={family.module}
-              isDiffering={detail.mark === "differ"}
+              isDiffering={detail.canMend && detail.mark === "differ"}
             />
           )}
           <Suspects family={family} heading={false} />

@@ -175,6 +175,9 @@ const SHOWN_IMPORTS = 4;
 
 const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
+const describeLines = (count: number): string =>
+  count === 0 ? "No lines are" : `${plural(count, "line")} ${count === 1 ? "is" : "are"}`;
+
 function describeLeft({ port, modules }: Order): string {
   const { totals } = port;
   const waiting = modules.filter((module) => module.state === "waiting" || module.state === "ready").length;
@@ -184,8 +187,7 @@ function describeLeft({ port, modules }: Order): string {
     totals.broken > 0 ? `${totals.broken} ${totals.broken === 1 ? "is" : "are"} broken` : "",
     totals.skipped > 0 ? `${totals.skipped} not ported yet` : "",
   ];
-  const unproven =
-    port.provenLines === null ? "" : ` ${formatCount(port.lines - port.provenLines)} lines are left to prove.`;
+  const unproven = port.provenLines === null ? "" : ` ${describeLines(port.lines - port.provenLines)} left to prove.`;
   return `${parts.filter(Boolean).join("; ")}.${unproven}`;
 }
 

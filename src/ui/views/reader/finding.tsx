@@ -29,7 +29,7 @@ export function Finding({ port, twin, detail }: { port: string; twin: string; de
           twin={twin}
           caseId={detail.id}
           module={detail.item.module ?? null}
-          isDiffering={detail.mark === "differ"}
+          isDiffering={detail.canMend && detail.mark === "differ"}
         />
       )}
       {detail.families.map((family) => (
