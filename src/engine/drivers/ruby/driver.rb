@@ -143,10 +143,11 @@ module SideTwin
     # The lines of a file that can run, and those that loading it runs.
     def lines_of(file)
       problem = guarded { load_file(file) && nil }
-      stub = Coverage.line_stub(File.join(@root, file))
       @loads ||= {}
       @loads.merge!(lines_run) { |_file, known, more| (known + more).uniq.sort }
-      { "lines" => stub.each_index.reject { |at| stub[at].nil? }.map { |at| at + 1 }, "load" => problem ? [] : @loads[file] || [] }
+      # To ask for a stub would count a loaded file anew.
+      counts = Coverage.peek_result[File.realpath(File.join(@root, file))]&.fetch(:lines) || Coverage.line_stub(File.join(@root, file))
+      { "lines" => counts.each_index.reject { |at| counts[at].nil? }.map { |at| at + 1 }, "load" => problem ? [] : @loads[file] || [] }
     rescue SystemCallError, SyntaxError
       { "lines" => [], "load" => [] }
     end
