@@ -140,14 +140,17 @@ module SideTwin
       end.to_h
     end
 
+    # Before a case counts from zero.
+    def note_loads
+      @loads = (@loads || {}).merge(lines_run) { |_file, known, more| (known + more).uniq.sort }
+    end
+
     # The lines of a file that can run, and those that loading it runs.
     def lines_of(file)
       problem = guarded { load_file(file) && nil }
-      @loads ||= {}
-      @loads.merge!(lines_run) { |_file, known, more| (known + more).uniq.sort }
       # To ask for a stub would count a loaded file anew.
       counts = Coverage.peek_result[File.realpath(File.join(@root, file))]&.fetch(:lines) || Coverage.line_stub(File.join(@root, file))
-      { "lines" => counts.each_index.reject { |at| counts[at].nil? }.map { |at| at + 1 }, "load" => problem ? [] : @loads[file] || [] }
+      { "lines" => counts.each_index.reject { |at| counts[at].nil? }.map { |at| at + 1 }, "load" => problem ? [] : (@loads || {})[file] || [] }
     rescue SystemCallError, SyntaxError
       { "lines" => [], "load" => [] }
     end
@@ -165,6 +168,7 @@ module SideTwin
       raise Missing, file unless File.file?(full)
       begin
         require full
+        note_loads if @tells_lines
         @loaded[file] = Loaded.new(defined_in(file), modules_in(full))
       rescue SystemExit => e
         raise WouldNotLoad, "it ends the process while loading: exit(#{e.status})"
