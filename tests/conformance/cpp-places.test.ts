@@ -327,6 +327,20 @@ void take(std::unique_ptr<Tank> tank) {}
     held.close();
   }, 60_000);
 
+  it("leaves out a source that defines what another one does", async () => {
+    const twice = await startSide("cpp", {
+      "a.cpp": "int shared_name() { return 1; }\nint first() { return shared_name(); }\n",
+      "b.cpp": "int shared_name() { return 2; }\nint second() { return shared_name(); }\n",
+      "main.cpp": "int main() { return 0; }\nint third() { return 3; }\n",
+      "other.cpp": "int main() { return 1; }\n",
+    });
+    expect((await twice.callIn("a", "first")).value).toBe(1);
+    const left = await twice.callIn("b", "second");
+    expect(left).toMatchObject({ kind: "broken", what: expect.stringMatching(/^b\.cpp: it defines .*shared_name/) });
+    expect((await twice.callIn("main", "third")).value).toBe(3);
+    twice.close();
+  }, 60_000);
+
   it("breaks only the file that does not compile", async () => {
     const broken = await side.callIn("wrong", "good");
     expect(broken).toMatchObject({ kind: "broken", what: expect.stringMatching(/^src\/wrong\.cc:3: .*unknown_name/) });

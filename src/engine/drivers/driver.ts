@@ -70,6 +70,18 @@ export type Driver = {
   readonly madeFolders: readonly string[];
 };
 
+/** What a driver has that calls sections and no more: no fixed clock of programs, no traced lines of them, no recording. */
+export const CALLS_ONLY = {
+  flags: () => [],
+  environment: {},
+  unbuffered: {},
+  otherHashes: {},
+  fix: null,
+  tracing: null,
+  recording: null,
+  madeFolders: [],
+} as const satisfies Partial<Driver>;
+
 /** A side whose sources are built. */
 export type BuildSide = {
   readonly folder: string;

@@ -16,10 +16,11 @@ import { type CDeclarations, readDeclarations, readMarks } from "@/engine/driver
 import { BUILD_FILES, findFlags, type NativeFlags } from "@/engine/drivers/c/flags";
 import { plainSources, probedSources, type Sources } from "@/engine/drivers/c/probed-copy";
 import { tablesOf } from "@/engine/drivers/c/tables";
-import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
+import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { loadParser } from "@/engine/source/parse";
 
 export const c: Driver = {
+  ...CALLS_ONLY,
   title: "C",
   languages: ["c"],
   program: "c/runtime/c.c",
@@ -29,16 +30,8 @@ export const c: Driver = {
     locate: null,
     get: "Install a C compiler (Debian: apt-get install gcc), or name it in original.call.compiler.",
   },
-  flags: () => [],
   lines: "each",
   build,
-  environment: {},
-  unbuffered: {},
-  otherHashes: {},
-  fix: null,
-  tracing: null,
-  recording: null,
-  madeFolders: [],
 };
 
 const RUNTIME = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c", "allocations.c", "values.c", "c.c"];

@@ -102,14 +102,19 @@ export type LinkProblems = {
   readonly twice: readonly { readonly object: string; readonly name: string }[];
 };
 
-const linkProblems = (printed: string): LinkProblems => ({
-  undefinedNames: [...printed.matchAll(/undefined reference to [`'"]([A-Za-z_][\w.$]*)['"]/g)].map(
-    ([, name = ""]) => name,
-  ),
-  twice: [...printed.matchAll(/([^\s:]+\.o)(?::[^:\n]*)*: multiple definition of [`'"]([^'"\n]+)['"]/g)].map(
-    ([, object = "", name = ""]) => ({ object, name }),
-  ),
-});
+function linkProblems(printed: string): LinkProblems {
+  const undefinedNames = [...printed.matchAll(/undefined reference to [`'"]([A-Za-z_][\w.$]*)['"]/g)];
+  const twice: { object: string; name: string }[] = [];
+  // With debug information a place is that of a source; the object is named in the line before.
+  let last = "";
+  for (const line of printed.split("\n")) {
+    const [complaint = ""] = line.split(/[;]/);
+    last = /([^\s:]+\.o)[:(]/.exec(complaint)?.[1] ?? last;
+    const name = /multiple definition of [`'"]([^'"]+)['"]/.exec(complaint)?.[1];
+    if (name !== undefined) twice.push({ object: last, name });
+  }
+  return { undefinedNames: undefinedNames.map(([, name = ""]) => name), twice };
+}
 
 /**
  * Links. What no object defines becomes a function that says so when it is called, written by `stubs`; `leftOut` is told of

@@ -9,10 +9,11 @@ import { BUILD_FILES, findFlags } from "@/engine/drivers/c/flags";
 import { plainSources, probedSources, type Sources } from "@/engine/drivers/c/probed-copy";
 import { type CppDeclarations, readCpp } from "@/engine/drivers/cpp/declarations";
 import { registrationOf } from "@/engine/drivers/cpp/registration";
-import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
+import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { loadParser } from "@/engine/source/parse";
 
 export const cpp: Driver = {
+  ...CALLS_ONLY,
   title: "C++",
   languages: ["cpp"],
   program: "cpp/runtime/cpp.cpp",
@@ -22,16 +23,8 @@ export const cpp: Driver = {
     locate: null,
     get: "Install a C++ compiler (Debian: apt-get install g++), or name it in original.call.compiler.",
   },
-  flags: () => [],
   lines: "each",
   build,
-  environment: {},
-  unbuffered: {},
-  otherHashes: {},
-  fix: null,
-  tracing: null,
-  recording: null,
-  madeFolders: [],
 };
 
 const SOURCE = /\.(cpp|cc|cxx|c\+\+)$/;
@@ -118,14 +111,6 @@ class CppBuild {
       const object = await this.compileUnit(unit, command, copied);
       if (object !== null) objects.set(object, unit.file);
     });
-    const main = await compileText(side, {
-      command: [...compiler, "-w", "-I", shared],
-      text: this.mainOf(copied),
-      content: this.places.version,
-      ending: "cpp",
-      folder: this.parts,
-    });
-    if (!main.isOk) throw new Error(`the driver could not be compiled: ${main.printed.trim().slice(0, 1500)}`);
     const runtime = [
       ...(await runtimeObjects(side, { compiler, folder: shared, sources: SHARED, flags: ["-x", "c", "-std=gnu11"] })),
       ...(await runtimeObjects(side, {
@@ -138,43 +123,39 @@ class CppBuild {
     const all = [...objects.keys()].sort((left, right) =>
       (objects.get(left) ?? "") < (objects.get(right) ?? "") ? -1 : 1,
     );
+    // An object that defines what another one does is left out, which its file's cases are told: main is made anew.
     let isComplete = true;
-    await link(side, {
-      compiler,
-      objects: [...all, main.object, ...runtime],
-      program: path.join(home, "driver"),
-      flags: flags.link,
-      home,
-      leftOut: (object, name) => {
-        const file = objects.get(object);
-        if (file === undefined) return;
-        isComplete = false;
-        this.complaints.set(
-          file,
-          `${file}: it defines ${name}, which another source defines as well; name the sources in "call"."sources"`,
-        );
-      },
-      stubs: (names) => ({ text: stubsOf(names), ending: "cpp" }),
-    });
-    if (isComplete) return;
-    // What was left out is known only now.
-    const again = await compileText(side, {
+    const linkAll = async (kept: readonly string[]) =>
+      link(side, {
+        compiler,
+        objects: [...kept, await this.mainObject(copied), ...runtime],
+        program: path.join(home, "driver"),
+        flags: flags.link,
+        home,
+        leftOut: (object, name) => {
+          const file = objects.get(object);
+          if (file === undefined) return;
+          isComplete = false;
+          const advice = 'name the sources in "call"."sources"';
+          this.complaints.set(file, `${file}: it defines ${name}, which another source defines as well; ${advice}`);
+        },
+        stubs: (names) => ({ text: stubsOf(names), ending: "cpp" }),
+      });
+    await linkAll(all);
+    if (!isComplete) await linkAll(all.filter((object) => !this.complaints.has(objects.get(object) ?? "")));
+  }
+
+  private async mainObject(copied: Sources): Promise<string> {
+    const { compiler, shared, version } = this.places;
+    const made = await compileText(this.side, {
       command: [...compiler, "-w", "-I", shared],
       text: this.mainOf(copied),
-      content: this.places.version,
+      content: version,
       ending: "cpp",
       folder: this.parts,
     });
-    const kept = all.filter((object) => !this.complaints.has(objects.get(object) ?? ""));
-    await link(side, {
-      compiler,
-      objects: [...kept, again.object, ...runtime],
-      program: path.join(home, "driver"),
-      flags: flags.link,
-      home,
-      leftOut: null,
-      stubs: (names) => ({ text: stubsOf(names), ending: "cpp" }),
-    });
+    if (!made.isOk) throw new Error(`the driver could not be compiled: ${made.printed.trim().slice(0, 1500)}`);
+    return made.object;
   }
 
   private async readAll(): Promise<void> {

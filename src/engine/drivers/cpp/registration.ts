@@ -82,6 +82,9 @@ const refusal = (file: string, name: string, why: string, key: string): string =
 const within = (scope: Scope, text: string): string =>
   `${scope.map((name) => `namespace ${name} {`).join(" ")} ${text} ${"}".repeat(scope.length)}`;
 
+/** The same, for this unit alone: names in two units that are alike would be taken for one by the linker. */
+const hidden = (scope: Scope, text: string): string => within([...scope, ""], text);
+
 /** A name from outside; what is in a namespace without a name is seen from the one around it. */
 const qualified = (scope: Scope, path: readonly string[]): string =>
   `::${[...scope.filter(Boolean), ...path].join("::")}`;
@@ -127,7 +130,7 @@ function classEntry(made: CppClass, key: string, terms: CppTerms): string {
         ? ""
         : made.bases.map((base, index) => `typedef ${base} st_${key}_${index};`).join(" ");
       const makes = `std::is_abstract_v<T> ? nullptr : ::st::Known<T>::make`;
-      return within(
+      return hidden(
         made.scope,
         `${aliases} static const bool st_${key}_added${at} = [] { using T = ${name}; static const ::st::Class made = {${quoted(title)}, &typeid(T), ${makes}, ::st::Known<T>::give, ::st::as_base<T${bases}>, ::st::Known<T>::get, ::st::Known<T>::set}; ::st::add(&made); return true; }();`,
       );
@@ -197,7 +200,7 @@ function functionEntries(made: CppFunction, key: string, name: string, terms: Cp
   });
   if (made.template && parts.length === 0)
     return refusal(terms.file, name, "it is a template that the side does not use", key);
-  return within(made.scope, parts.join(" "));
+  return hidden(made.scope, parts.join(" "));
 }
 
 function memberEntries(owner: CppClass, made: CppFunction, key: string, terms: CppTerms): string {
@@ -232,7 +235,7 @@ function memberEntries(owner: CppClass, made: CppFunction, key: string, terms: C
     const base = owner.isFinal || owner.template ? "" : ` : ${type}`;
     return `struct st_s_${own}${base} { using st_owner = ${type}; ${using} ${typedefs(made.parameters, own)} ${calls.map((call) => call.made).join(" ")} static bool st_add() { ${calls.map((call) => call.added).join(" ")} return true; } }; static const bool st_b_${own} = st_s_${own}::st_add();`;
   });
-  return within(owner.scope, parts.join(" "));
+  return hidden(owner.scope, parts.join(" "));
 }
 
 /** Arguments of a template, at the commas outside of brackets. */

@@ -2,11 +2,12 @@ import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { buildKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
-import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
+import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { type GoNames, namesOfGo, packageName, registrationOf } from "@/engine/drivers/go/registration";
 import { loadParser, probeSource } from "@/engine/source/parse";
 
 export const go: Driver = {
+  ...CALLS_ONLY,
   title: "Go",
   languages: ["go"],
   program: "go/sidetwin/driver.go",
@@ -16,16 +17,8 @@ export const go: Driver = {
     locate: null,
     get: "Install Go, version 1.21 or later (Debian: apt-get install golang-go), or name it in original.call.runtime.",
   },
-  flags: () => [],
   lines: "each",
   build,
-  environment: {},
-  unbuffered: {},
-  otherHashes: {},
-  fix: null,
-  tracing: null,
-  recording: null,
-  madeFolders: [],
 };
 
 const DRIVER = "zz_side_twin";

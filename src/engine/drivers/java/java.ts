@@ -2,10 +2,11 @@ import { existsSync } from "node:fs";
 import { cp, mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { buildKey } from "@/engine/drivers/build-key";
-import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
+import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { loadParser, probeSource } from "@/engine/source/parse";
 
 export const java: Driver = {
+  ...CALLS_ONLY,
   title: "Java",
   languages: ["java"],
   program: "java/Driver.java",
@@ -23,12 +24,6 @@ export const java: Driver = {
   ],
   lines: "each",
   build,
-  environment: {},
-  unbuffered: {},
-  otherHashes: {},
-  fix: null,
-  tracing: null,
-  recording: null,
   madeFolders: [".gradle"],
 };
 

@@ -2,10 +2,11 @@ import { mkdir, readFile, realpath, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { buildKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
-import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
+import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { loadParser, probeSource } from "@/engine/source/parse";
 
 export const php: Driver = {
+  ...CALLS_ONLY,
   title: "PHP",
   languages: ["php"],
   program: "php/driver.php",
@@ -18,13 +19,6 @@ export const php: Driver = {
   flags: (memoryMb) => ["-ddisplay_errors=stderr", `-dmemory_limit=${memoryMb}M`, "-dserialize_precision=-1"],
   lines: "each",
   build,
-  environment: {},
-  unbuffered: {},
-  otherHashes: {},
-  fix: null,
-  tracing: null,
-  recording: null,
-  madeFolders: [],
 };
 
 /** Nothing is built but, to tell lines, copies of the sources whose statements note that they were reached. */

@@ -1,6 +1,7 @@
-import type { Driver } from "@/engine/drivers/driver";
+import { CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 
 export const ruby: Driver = {
+  ...CALLS_ONLY,
   title: "Ruby",
   languages: ["ruby"],
   program: "ruby/driver.rb",
@@ -13,11 +14,5 @@ export const ruby: Driver = {
   flags: () => ["--disable-did_you_mean", "-W0"],
   lines: "each",
   build: null,
-  environment: {},
-  unbuffered: {},
-  otherHashes: {},
-  fix: null,
-  tracing: null,
-  recording: null,
   madeFolders: [".bundle"],
 };

@@ -2,7 +2,7 @@ import { mkdir, readdir, readFile, rename, rm, symlink, writeFile } from "node:f
 import path from "node:path";
 import { buildKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
-import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
+import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { cargoErrors } from "@/engine/drivers/rust/cargo-errors";
 import { type Crate, findCrates } from "@/engine/drivers/rust/crates";
 import type { Statics } from "@/engine/drivers/rust/declarations";
@@ -11,6 +11,7 @@ import { SourceCopy } from "@/engine/drivers/rust/source-copy";
 import { loadParser } from "@/engine/source/parse";
 
 export const rust: Driver = {
+  ...CALLS_ONLY,
   title: "Rust",
   languages: ["rust"],
   program: "rust/sidetwin/src/lib.rs",
@@ -20,16 +21,8 @@ export const rust: Driver = {
     locate: null,
     get: "Install Rust, version 1.63 or later (Debian: apt-get install cargo), or name cargo in original.call.runtime.",
   },
-  flags: () => [],
   lines: "each",
   build,
-  environment: {},
-  unbuffered: {},
-  otherHashes: {},
-  fix: null,
-  tracing: null,
-  recording: null,
-  madeFolders: [],
 };
 
 const MAX_TRIES = 15;
