@@ -34,6 +34,7 @@ const char *remembered(void) { return last; }
 int boom(int *place) { return *place + 1; }
 int divide(int a, int b) { return a / b; }
 void stop(void) { abort(); }
+void leave(int code) { exit(code); }
 unsigned char low(unsigned char byte) { return byte ^ 0xff; }
 signed char small(signed char byte) { return byte; }
 uint64_t widest(uint64_t number) { return number; }
@@ -209,6 +210,7 @@ describe("C", () => {
     expect(crash.lastOutput).toMatch(/boom at locks\.c:\d+/);
     expect(await side.call("divide", 1, 0)).toMatchObject({ kind: "broken", what: expect.stringContaining("SIGFPE") });
     expect(await side.call("stop")).toMatchObject({ kind: "broken", what: expect.stringContaining("SIGABRT") });
+    expect(await side.call("leave", 3)).toMatchObject({ kind: "broken", why: "ended", what: "it ended the process: exit(3)" });
     expect((await side.call("sum", [1])).value).toBe(1);
   });
 

@@ -52,6 +52,7 @@ fn sum_of(numbers: impl Iterator<Item = i64>) -> i64 { numbers.sum() }
 fn named(name: impl Into<String>) -> String { name.into() + "!" }
 fn generic<T: Clone>(value: T) -> T { value.clone() }
 fn apply(change: impl Fn(i32) -> i32) -> i32 { change(1) }
+fn leave(code: i32) -> i32 { std::process::exit(code) }
 fn overflow(n: u8) -> u8 { n + 1 }
 fn at(list: Vec<i32>, place: usize) -> i32 { list[place] }
 fn shared(text: Rc<RefCell<String>>) -> String { text.borrow_mut().push('?'); text.borrow().clone() }
@@ -165,6 +166,7 @@ describe("Rust", () => {
     ["named", ["ebb"], { value: "ebb!" }],
     ["generic", [1], { kind: "broken", what: expect.stringContaining("it is generic in T") }],
     ["apply", [null], { kind: "broken", what: expect.stringContaining("its parameter change is a function") }],
+    ["leave", [3], { kind: "broken", why: "ended", what: "it ended the process: exit(3)" }],
     ["overflow", [255], { thrown: { kind: "panic", message: "attempt to add with overflow" } }],
     [
       "overflow",

@@ -277,6 +277,8 @@ static bool answer(const st_value *asked, const char *op) {
   long long number = id && id->kind == ST_JSON_NUMBER ? strtoll(id->text, NULL, 10) : 0;
   reply->length = 0;
   st_state->problem = ST_NO_PROBLEM;
+  st_state->due = number;
+  st_state->is_due = is_case;
   st_reading(NULL, NULL);
   if (is_case) read_wishes(asked);
   if (setjmp(st_state->jump) == 0) {
@@ -288,6 +290,7 @@ static bool answer(const st_value *asked, const char *op) {
   } else {
     put_broken(reply, "would-not-load", st_state->what);
   }
+  st_state->is_due = false;
   bool is_last = false, is_new = false;
   int path = -1;
   st_state->lines.length = 0;
@@ -320,10 +323,23 @@ static void send_replies(void) {
   size_t sent = 0;
   while (sent < replies->length) {
     ssize_t count = write(4, replies->data + sent, replies->length - sent);
-    if (count < 0 && errno != EINTR) exit(0);
+    if (count < 0 && errno != EINTR) _exit(0);
     if (count > 0) sent += (size_t)count;
   }
   replies->length = 0;
+}
+
+/* The code called exit: its case has its answer all the same. */
+static void ended(int status, void *unused) {
+  (void)unused;
+  if (!st_state->is_due) return;
+  st_out *replies = &st_state->replies;
+  st_put_format(replies, "{\"id\":%lld", st_state->due);
+  if (st_state->secret[0]) put_tag(replies, st_state->due);
+  st_put_format(replies, ",\"last\":true,\"broken\":{\"why\":\"ended\",\"what\":\"it ended the process: exit(%d)\",\"lastOutput\":\"\"}}\n", status);
+  st_state->is_due = false;
+  send_replies();
+  _exit(0);
 }
 
 /* Reads a line from the pipe of requests; null at its end. `start` and `end` bound what is read and not yet used. */
@@ -363,6 +379,7 @@ int st_serve(const st_language *language, const st_complaint *complaints) {
   fcntl(3, F_SETFD, FD_CLOEXEC);
   fcntl(4, F_SETFD, FD_CLOEXEC);
   watch_for_crashes();
+  on_exit(ended, NULL);
   // The buffer is made here: it is not the ported code's.
   setvbuf(stdout, malloc(1 << 16), _IOFBF, 1 << 16);
   st_forget_lines();

@@ -21,6 +21,9 @@ typedef struct {
   jmp_buf jump;
   int problem;
   char what[2048];
+  /* The request that is being answered, while ported code may end the process. */
+  long long due;
+  bool is_due;
   const char *parameter, *function;
   const st_language *language;
   const st_complaint *complaints;

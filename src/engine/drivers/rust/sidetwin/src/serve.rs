@@ -10,6 +10,7 @@ use std::fs::File;
 use std::io::{BufRead, BufReader, Read, Seek, SeekFrom, Write};
 use std::mem::ManuallyDrop;
 use std::os::unix::io::FromRawFd;
+use std::sync::Mutex;
 
 /// How a side's variables are made fresh for each case.
 #[derive(Clone, Copy, PartialEq)]
@@ -81,6 +82,7 @@ pub fn serve(registry: Registry, statics: &str, version: &str) -> ! {
     let _ = std::panic::catch_unwind(|| panic!("first"));
     print!("");
     let _ = std::io::stdout().flush();
+    unsafe { on_exit(ended, std::ptr::null_mut()) };
     if statics == Statics::Plain {
         driver.image = Some(Image::keep());
     }
@@ -92,6 +94,27 @@ pub fn serve(registry: Registry, statics: &str, version: &str) -> ! {
 
 extern "C" {
     fn _exit(code: i32) -> !;
+    fn on_exit(work: extern "C" fn(i32, *mut u8), given: *mut u8) -> i32;
+}
+
+/// What is to be written before the case that is being answered, and its own beginning; empty while no case is. What belongs to a
+/// thread is gone when the process ends.
+static DUE: Mutex<String> = Mutex::new(String::new());
+
+fn set_due(text: String) -> String {
+    DUE.lock().map(|mut due| std::mem::replace(&mut *due, text)).unwrap_or_default()
+}
+
+/// The code ended the process: its case has its answer all the same.
+extern "C" fn ended(status: i32, _: *mut u8) {
+    let due = set_due(String::new());
+    if due.is_empty() {
+        return;
+    }
+    let what = format!("it ended the process: exit({status})");
+    let mut replies = ManuallyDrop::new(unsafe { File::from_raw_fd(4) });
+    let _ = replies.write_all(format!("{due},\"last\":true,{}}}\n", broken("ended", &what)).as_bytes());
+    unsafe { _exit(0) }
 }
 
 impl Driver {
@@ -135,11 +158,16 @@ impl Driver {
             _ => 0,
         };
         let mut milliseconds = -1.0;
+        if matches!(op, "call" | "steps") {
+            let tag = if self.secret.is_empty() { String::new() } else { format!(",\"tag\":\"{}\"", self.tag(id)) };
+            set_due(format!("{out}{{\"id\":{id}{tag}"));
+        }
         let mut members = match self.run(asked, op, &mut milliseconds) {
             Ok(members) => members,
             Err(Problem::Missing(name)) => format!("\"missing\":{}", quoted(&name)),
             Err(Problem::Broken(why, what)) => broken(why, &what),
         };
+        set_due(String::new());
         let lines = if matches!(op, "call" | "steps") { self.sets.take() } else { String::new() };
         let mut is_last = false;
         if matches!(op, "call" | "steps") {
