@@ -266,6 +266,18 @@ double number(const char *text) { return strtod(text, NULL); }
     held.close();
   });
 
+  it("fixes the clock and the seed", async () => {
+    const source = '#include <stdlib.h>\n#include <time.h>\nlong now(void) { return (long)time(NULL); }\nint dice(void) { return rand(); }\n';
+    const fixed = await startSide("c", { "t.c": source }, { port: { now: "2031-04-02T08:00:00+02:00", seed: 7 } });
+    expect((await fixed.call("now")).value).toBe(Date.UTC(2031, 3, 2, 6) / 1000);
+    const other = await startSide("c", { "t.c": source });
+    expect((await fixed.call("dice")).value).not.toBe((await other.call("dice")).value);
+    expect((await fixed.call("dice")).value).toBe((await fixed.call("dice")).value);
+    expect((await other.call("now")).value).toBeGreaterThan(1.7e9);
+    fixed.close();
+    other.close();
+  });
+
   it("names what a function returns as a handle, and hands it to steps", async () => {
     const walk = await startSide("c", { "walker.c": WALKER.replace('"locks.h"', '"w.h"'), "w.h": "struct walker;\n" });
     const { steps } = await walk.steps([

@@ -34,7 +34,7 @@ export const c: Driver = {
   build,
 };
 
-const RUNTIME = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c", "allocations.c", "values.c", "c.c"];
+const RUNTIME = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c", "allocations.c", "clock.c", "values.c", "c.c"];
 const MAX_TRIES = 5;
 const C_FILE = /\.(c|h|inc|inl|def)$/;
 

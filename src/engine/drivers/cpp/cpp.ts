@@ -29,7 +29,7 @@ export const cpp: Driver = {
 
 const SOURCE = /\.(cpp|cc|cxx|c\+\+)$/;
 const HEADER = /\.(h|hh|hpp|hxx|h\+\+|inl|ipp|tpp)$/;
-const SHARED = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c", "allocations.c"];
+const SHARED = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c", "allocations.c", "clock.c"];
 const MAX_TRIES = 8;
 
 async function build(side: BuildSide): Promise<Built> {

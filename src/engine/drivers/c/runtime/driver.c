@@ -88,6 +88,9 @@ void st_leave(void) {
 static void read_wishes(const st_value *asked) {
   const st_value *allocations = st_member(asked, "allocations");
   st_state->wants_blocks = allocations && allocations->flag;
+  const st_value *seed = st_member(asked, "seed");
+  st_fix_clock(text_of(asked, "now"));
+  if (seed && seed->kind == ST_JSON_NUMBER) srand((unsigned)strtoul(seed->text, NULL, 10));
   st_state->wants_errno = false;
   st_state->error_number = 0;
   for (const st_value *one = list_of(asked, "observe")->first; one; one = one->next)

@@ -6,6 +6,7 @@
 #define SIDE_TWIN_STATE_H
 
 #include <setjmp.h>
+#include <time.h>
 
 #include "sidetwin.h"
 
@@ -37,6 +38,8 @@ typedef struct {
   /* A hash of each set of lines that ran, by its number. */
   unsigned long long *sets;
   int set_count;
+  struct timespec now;
+  bool has_now;
   bool wants_blocks, wants_errno;
   int error_number;
   char *start, *image;
@@ -48,5 +51,6 @@ extern st_state_type *st_state;
 void st_forget_brief(void);
 int st_take_lines(st_out *lines, bool *is_new);
 void st_forget_lines(void);
+void st_fix_clock(const char *text);
 
 #endif

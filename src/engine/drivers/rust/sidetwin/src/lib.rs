@@ -3,6 +3,7 @@
 //! belongs to the ported code: what it prints is read back from there.
 
 mod calls;
+mod clock;
 mod give;
 mod json;
 mod lines;

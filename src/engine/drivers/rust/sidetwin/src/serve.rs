@@ -159,6 +159,7 @@ impl Driver {
         };
         let mut milliseconds = -1.0;
         if matches!(op, "call" | "steps") {
+            crate::clock::fix(asked.member("now").and_then(Value::text));
             let tag = if self.secret.is_empty() { String::new() } else { format!(",\"tag\":\"{}\"", self.tag(id)) };
             set_due(format!("{out}{{\"id\":{id}{tag}"));
         }
