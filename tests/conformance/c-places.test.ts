@@ -210,7 +210,11 @@ describe("C", () => {
     expect(crash.lastOutput).toMatch(/boom at locks\.c:\d+/);
     expect(await side.call("divide", 1, 0)).toMatchObject({ kind: "broken", what: expect.stringContaining("SIGFPE") });
     expect(await side.call("stop")).toMatchObject({ kind: "broken", what: expect.stringContaining("SIGABRT") });
-    expect(await side.call("leave", 3)).toMatchObject({ kind: "broken", why: "ended", what: "it ended the process: exit(3)" });
+    expect(await side.call("leave", 3)).toMatchObject({
+      kind: "broken",
+      why: "ended",
+      what: "it ended the process: exit(3)",
+    });
     expect((await side.call("sum", [1])).value).toBe(1);
   });
 
@@ -267,7 +271,8 @@ double number(const char *text) { return strtod(text, NULL); }
   });
 
   it("fixes the clock and the seed", async () => {
-    const source = '#include <stdlib.h>\n#include <time.h>\nlong now(void) { return (long)time(NULL); }\nint dice(void) { return rand(); }\n';
+    const source =
+      "#include <stdlib.h>\n#include <time.h>\nlong now(void) { return (long)time(NULL); }\nint dice(void) { return rand(); }\n";
     const fixed = await startSide("c", { "t.c": source }, { port: { now: "2031-04-02T08:00:00+02:00", seed: 7 } });
     expect((await fixed.call("now")).value).toBe(Date.UTC(2031, 3, 2, 6) / 1000);
     const other = await startSide("c", { "t.c": source });

@@ -7,7 +7,9 @@ const HEADER = `#pragma once
 #include <memory>
 #include <string>
 #include <vector>
+#define MILL_API
 namespace mill {
+class MILL_API Gear { struct Inside; std::unique_ptr<Inside> inside; public: explicit Gear(int teeth = 8); Gear(Gear &&); ~Gear(); int teeth() const; };
 enum class Grain { Rye, Oats = 4 };
 enum Wind { CALM, GALE = 9 };
 struct Sack { std::string owner; double weight = 1.5; Grain grain = Grain::Rye; unsigned wet : 1; std::vector<int> marks; };
@@ -67,6 +69,14 @@ const SOURCE = `#include "mill.hpp"
 #include <variant>
 int library_function(int);
 namespace mill {
+struct Gear::Inside { int teeth; };
+Gear::Gear(int teeth) : inside(new Inside{teeth}) {}
+Gear::Gear(Gear &&) = default;
+Gear::~Gear() = default;
+int Gear::teeth() const { return inside->teeth; }
+struct Secret;
+Secret *hide(int n) { return reinterpret_cast<Secret *>(new int(n)); }
+int reveal(Secret *secret) { return *reinterpret_cast<int *>(secret); }
 int Stone::grind(int sacks, int times) { if (sacks < 0) throw std::out_of_range("no sacks"); return sacks * times * size_; }
 int area(int side) { return side; }
 double area(double side) { return side / 2; }
@@ -253,6 +263,10 @@ describe("C++", () => {
       { new: "Heap<int>", as: "heap" },
       { call: "push", on: "heap", args: [3] },
       { call: "pop", on: "heap" },
+      { new: "Gear", args: [12], as: "gear" },
+      { call: "teeth", on: "gear" },
+      { call: "hide", args: [7], as: "secret" },
+      { call: "reveal", args: [{ "~as": "secret" }] },
       { new: "Header", args: [1], as: "h" },
       { call: "next", on: "h" },
     ]);
@@ -280,6 +294,10 @@ describe("C++", () => {
       made,
       null,
       3,
+      made,
+      12,
+      { "~obj": "Secret", fields: {} },
+      7,
       made,
       2,
     ]);

@@ -289,7 +289,8 @@ describe("Rust", () => {
   });
 
   it("fixes the clock", async () => {
-    const source = "use std::time::*;\npub fn now() -> u64 { SystemTime::now().duration_since(UNIX_EPOCH).unwrap().as_millis() as u64 }\n";
+    const source =
+      "use std::time::*;\npub fn now() -> u64 { SystemTime::now().duration_since(UNIX_EPOCH).unwrap().as_millis() as u64 }\n";
     const fixed = await startSide("rust", { "t.rs": source }, { port: { now: "2031-04-02T08:00:00.250+02:00" } });
     expect((await fixed.call("now")).value).toBe(Date.UTC(2031, 3, 2, 6, 0, 0, 250));
     fixed.close();

@@ -1,7 +1,7 @@
-import { mkdir, readdir, rm } from "node:fs/promises";
+import { mkdir, rm } from "node:fs/promises";
 import path from "node:path";
 import picomatch from "picomatch";
-import { buildKey } from "@/engine/drivers/build-key";
+import { buildKey, driverKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import {
   compileText,
@@ -12,7 +12,7 @@ import {
   runtimeObjects,
   textOrNothing,
 } from "@/engine/drivers/c/compile";
-import { type CDeclarations, readDeclarations, readMarks } from "@/engine/drivers/c/declarations";
+import { type CDeclarations, type CFunction, readDeclarations, readMarks } from "@/engine/drivers/c/declarations";
 import { BUILD_FILES, findFlags, type NativeFlags } from "@/engine/drivers/c/flags";
 import { plainSources, probedSources, type Sources } from "@/engine/drivers/c/probed-copy";
 import { tablesOf } from "@/engine/drivers/c/tables";
@@ -34,7 +34,17 @@ export const c: Driver = {
   build,
 };
 
-const RUNTIME = ["json.c", "notation.c", "driver.c", "sha512.c", "lines.c", "allocations.c", "clock.c", "values.c", "c.c"];
+const RUNTIME = [
+  "json.c",
+  "notation.c",
+  "driver.c",
+  "sha512.c",
+  "lines.c",
+  "allocations.c",
+  "clock.c",
+  "values.c",
+  "c.c",
+];
 const MAX_TRIES = 5;
 const C_FILE = /\.(c|h|inc|inl|def)$/;
 
@@ -52,7 +62,7 @@ async function build(side: BuildSide): Promise<Built> {
   const folder = path.join(side.home, "c/runtime");
   const compiler = side.call.compiler ?? side.runtime;
   const own = side.files.filter((file) => C_FILE.test(file) || BUILD_FILES.includes(file));
-  const version = await buildKey(folder, await readdir(folder), []);
+  const version = await driverKey(side.home, ["c"]);
   const terms = [...compiler, JSON.stringify(side.call), side.shapes.key, version];
   const home = path.join(side.cache, `c${side.lines ? "-lines" : ""}-${await buildKey(side.folder, own, terms)}`);
   await buildOnce(home, (made) =>
@@ -68,6 +78,13 @@ type Unit = {
   readonly flags: readonly string[];
   readonly text: string;
   readonly declarations: CDeclarations;
+};
+
+/** A unit with the functions to list, and the names that other units have taken. */
+type Prepared = {
+  readonly unit: Unit;
+  readonly functions: readonly { readonly made: CFunction; readonly file: string }[];
+  readonly renamed: readonly string[];
 };
 
 class CBuild {
@@ -201,50 +218,57 @@ class CBuild {
       return { unit, functions, renamed };
     });
     const objects: { object: string; number: number }[] = [];
-    await forAll(prepared, async ({ unit, functions, renamed }) => {
-      const refused = new Map<string, string>();
-      const probed = [...unit.declarations.files]
-        .map((file) => copied.textOf(relativeTo(side.folder, file)) ?? "")
-        .join("");
-      const command = [
-        ...this.places.compiler,
-        "-g",
-        "-O1",
-        "-w",
-        "-fno-omit-frame-pointer",
-        ...copied.flags(unit.flags),
-        ...renamed,
-        "-include",
-        path.join(this.places.folder, "probe.h"),
-        `-Dmain=st_main_${unit.number}`,
-        "-I",
-        this.places.folder,
-      ];
-      for (let tries = 1; ; tries++) {
-        const tables = tablesOf({
-          declarations: unit.declarations,
-          functions,
-          shapes: side.shapes.of,
-          isOwn: (file) => isThere.has(relativeTo(side.folder, file)),
-          refused,
-          unit: unit.number,
-        });
-        const text = `#include ${JSON.stringify(copied.path(unit.file))}\n${tables}`;
-        const content = `${this.places.version}${unit.text}${probed}`;
-        const done = await compileText(side, { command, text, content, ending: "c", folder: this.parts });
-        if (done.isOk) {
-          objects.push({ object: done.object, number: unit.number });
-          return;
-        }
-        const before = refused.size;
-        for (const [, name = "", what = ""] of done.printed.matchAll(/^side-twin-(\w+):\d+:\d+: error: (.*)$/gm))
-          refused.set(name, what);
-        if (refused.size > before && tries < MAX_TRIES) continue;
-        this.complaints.set(unit.file, firstComplaint(done.printed, side.folder) ?? done.printed.trim().slice(0, 500));
-        return;
-      }
+    await forAll(prepared, async (one) => {
+      const probed = await this.compileUnit(one, copied);
+      // Where a probe stands in the way the file is taken as it is.
+      const object = probed ?? (side.lines ? await this.compileUnit(one, plainSources(side)) : null);
+      if (object === null) return;
+      this.complaints.delete(one.unit.file);
+      objects.push({ object, number: one.unit.number });
     });
     return objects.sort((left, right) => left.number - right.number);
+  }
+
+  /** The object of a unit with its tables, a function that keeps it from compiling left out; null where nothing of it does. */
+  private async compileUnit({ unit, functions, renamed }: Prepared, copied: Sources): Promise<string | null> {
+    const { side } = this;
+    const isThere = new Set(side.files);
+    const refused = new Map<string, string>();
+    const texts = [...unit.declarations.files].map((file) => copied.textOf(relativeTo(side.folder, file)) ?? "");
+    const content = [this.places.version, unit.text, ...texts].join("\0");
+    const command = [
+      ...this.places.compiler,
+      "-g",
+      "-O1",
+      "-w",
+      "-fno-omit-frame-pointer",
+      ...copied.flags(unit.flags),
+      ...renamed,
+      "-include",
+      path.join(this.places.folder, "probe.h"),
+      `-Dmain=st_main_${unit.number}`,
+      "-I",
+      this.places.folder,
+    ];
+    for (let tries = 1; ; tries++) {
+      const tables = tablesOf({
+        declarations: unit.declarations,
+        functions,
+        shapes: side.shapes.of,
+        isOwn: (file) => isThere.has(relativeTo(side.folder, file)),
+        refused,
+        unit: unit.number,
+      });
+      const text = `#include ${JSON.stringify(copied.path(unit.file))}\n${tables}`;
+      const done = await compileText(side, { command, text, content, ending: "c", folder: this.parts });
+      if (done.isOk) return done.object;
+      const before = refused.size;
+      for (const [, name = "", what = ""] of done.printed.matchAll(/^side-twin-(\w+):\d+:\d+: error: (.*)$/gm))
+        refused.set(name, what);
+      if (refused.size > before && tries < MAX_TRIES) continue;
+      this.complaints.set(unit.file, firstComplaint(done.printed, side.folder) ?? done.printed.trim().slice(0, 500));
+      return null;
+    }
   }
 
   private mainOf(units: readonly number[]): string {

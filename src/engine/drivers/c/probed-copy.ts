@@ -1,6 +1,7 @@
 /** A copy of a side's C or C++ in which each statement notes that it was reached (runtime/probe.h). */
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
+import { withoutMacros } from "@/engine/drivers/c/empty-macros";
 import type { BuildSide } from "@/engine/drivers/driver";
 import { loadParser, probeSource } from "@/engine/source/parse";
 
@@ -27,15 +28,20 @@ export const plainSources = (side: BuildSide): Sources => ({
 /** Writes the copy to a folder. Cost: linear in the files' text. */
 export async function probedSources(
   side: BuildSide,
-  terms: { readonly folder: string; readonly language: "c" | "cpp"; readonly files: readonly string[] },
+  terms: {
+    readonly folder: string;
+    readonly language: "c" | "cpp";
+    readonly files: readonly string[];
+    readonly macros?: ReadonlySet<string>;
+  },
 ): Promise<Sources> {
-  const { folder, language, files } = terms;
+  const { folder, language, files, macros = new Set() } = terms;
   const parse = await loadParser([language]);
   const places: { file: string; line: number }[] = [];
   const texts = new Map<string, string>();
   for (const file of files) {
     const text = await readFile(path.join(side.folder, file), "utf8");
-    const tree = /\.(inc|def)$/.test(file) ? null : parse(text, language);
+    const tree = /\.(inc|def)$/.test(file) ? null : parse(withoutMacros(text, macros), language);
     const first = places.length;
     const probed = tree && probeSource(tree.root, text, language, (index) => `st_hit(${first + index});`);
     tree?.free();

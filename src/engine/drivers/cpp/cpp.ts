@@ -1,10 +1,11 @@
 import { existsSync } from "node:fs";
-import { mkdir, readdir, writeFile } from "node:fs/promises";
+import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
 import picomatch from "picomatch";
-import { buildKey } from "@/engine/drivers/build-key";
+import { buildKey, driverKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import { compileText, firstComplaint, forAll, link, runtimeObjects, textOrNothing } from "@/engine/drivers/c/compile";
+import { emptyMacros, withoutMacros } from "@/engine/drivers/c/empty-macros";
 import { BUILD_FILES, findFlags } from "@/engine/drivers/c/flags";
 import { plainSources, probedSources, type Sources } from "@/engine/drivers/c/probed-copy";
 import { type CppDeclarations, readCpp } from "@/engine/drivers/cpp/declarations";
@@ -37,12 +38,10 @@ async function build(side: BuildSide): Promise<Built> {
   const shared = path.join(side.home, "c/runtime");
   const compiler = side.call.compiler ?? side.runtime;
   const files = side.files.filter((file) => SOURCE.test(file) || HEADER.test(file) || BUILD_FILES.includes(file));
-  const versions = await Promise.all([own, shared].map(async (folder) => buildKey(folder, await readdir(folder), [])));
-  const terms = [...compiler, JSON.stringify(side.call), side.shapes.key, ...versions];
+  const version = await driverKey(side.home, ["c", "cpp"]);
+  const terms = [...compiler, JSON.stringify(side.call), side.shapes.key, version];
   const home = path.join(side.cache, `cpp${side.lines ? "-lines" : ""}-${await buildKey(side.folder, files, terms)}`);
-  await buildOnce(home, (made) =>
-    new CppBuild(side, { compiler, own, shared, home: made, version: versions.join() }).run(),
-  );
+  await buildOnce(home, (made) => new CppBuild(side, { compiler, own, shared, home: made, version }).run());
   return { command: [path.join(home, "driver")] };
 }
 
@@ -64,6 +63,7 @@ type Unit = {
 class CppBuild {
   private readonly complaints = new Map<string, string>();
   private readonly units = new Map<string, Unit>();
+  private macros: ReadonlySet<string> = new Set();
   private readonly parts: string;
 
   constructor(
@@ -91,16 +91,22 @@ class CppBuild {
     const include = ["-I", own, "-I", shared];
     const header = await this.precompiled([...common, ...(standard ? [standard] : []), ...include]);
     const copied = side.lines
-      ? await probedSources(side, { folder: path.join(home, "probed"), language: "cpp", files: [...this.units.keys()] })
+      ? await probedSources(side, {
+          folder: path.join(home, "probed"),
+          language: "cpp",
+          files: [...this.units.keys()],
+          macros: this.macros,
+        })
       : plainSources(side);
+    const plainly = plainSources(side);
     const isWanted = side.call.sources ? picomatch([...side.call.sources]) : () => true;
     const wanted = [...this.units.values()].filter(({ file }) => HEADER.test(file) || isWanted(file));
     const objects = new Map<string, string>();
     await forAll(wanted, async (unit, at) => {
-      const command = [
+      const command = (from: Sources) => [
         ...compiler,
         ...common,
-        ...copied.flags([...(flags.byFile.get(unit.file) ?? []), ...flags.common]),
+        ...from.flags([...(flags.byFile.get(unit.file) ?? []), ...flags.common]),
         ...include,
         "-include",
         header,
@@ -108,8 +114,14 @@ class CppBuild {
         path.join(shared, "probe.h"),
         `-Dmain=st_main_${at}`,
       ];
-      const object = await this.compileUnit(unit, command, copied);
-      if (object !== null) objects.set(object, unit.file);
+      const object = await this.compileUnit(unit, command(copied), copied);
+      // Where a probe stands in the way the file is taken as it is.
+      const plain = object === null && side.lines ? await this.compileUnit(unit, command(plainly), plainly) : null;
+      const made = object ?? plain;
+      if (made !== null) {
+        objects.set(made, unit.file);
+        this.complaints.delete(unit.file);
+      }
     });
     const runtime = [
       ...(await runtimeObjects(side, { compiler, folder: shared, sources: SHARED, flags: ["-x", "c", "-std=gnu11"] })),
@@ -160,9 +172,12 @@ class CppBuild {
 
   private async readAll(): Promise<void> {
     const parse = await loadParser(["cpp"]);
-    for (const file of this.side.files.filter((one) => SOURCE.test(one) || HEADER.test(one))) {
-      const text = await textOrNothing(path.join(this.side.folder, file));
-      const tree = parse(text, "cpp");
+    const texts = new Map<string, string>();
+    for (const file of this.side.files.filter((one) => SOURCE.test(one) || HEADER.test(one)))
+      texts.set(file, await textOrNothing(path.join(this.side.folder, file)));
+    this.macros = emptyMacros(texts.values());
+    for (const [file, text] of texts) {
+      const tree = parse(withoutMacros(text, this.macros), "cpp");
       if (!tree) continue;
       this.units.set(file, { file, text, declarations: readCpp(tree.root) });
       tree.free();

@@ -1,6 +1,6 @@
 import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { buildKey } from "@/engine/drivers/build-key";
+import { buildKey, driverKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { type GoNames, namesOfGo, packageName, registrationOf } from "@/engine/drivers/go/registration";
@@ -29,7 +29,7 @@ async function build(side: BuildSide): Promise<Built> {
   const folder = path.join(side.home, "go/sidetwin");
   const own = (await readdir(folder)).filter((name) => name.endsWith(".go")).sort();
   const sources = side.files.filter((file) => file.endsWith(".go") && !file.endsWith("_test.go"));
-  const version = await buildKey(folder, own, []);
+  const version = await driverKey(side.home, ["go"]);
   const flags = side.call.flags ?? [];
   const key = await buildKey(side.folder, [...sources, "go.mod", "go.sum"], [...side.runtime, ...flags, version]);
   const home = path.join(side.cache, `go${side.lines ? "-lines" : ""}-${key}`);

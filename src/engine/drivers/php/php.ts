@@ -1,6 +1,6 @@
 import { mkdir, readFile, realpath, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { buildKey } from "@/engine/drivers/build-key";
+import { buildKey, driverKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { loadParser, probeSource } from "@/engine/source/parse";
@@ -26,7 +26,10 @@ async function build(side: BuildSide): Promise<Built> {
   const command = [...side.runtime, ...php.flags(side.memoryMb), path.join(side.home, php.program)];
   if (!side.lines) return { command };
   const files = side.files.filter((file) => file.endsWith(".php"));
-  const home = path.join(side.cache, `php-lines-${await buildKey(side.folder, files, [])}`);
+  const home = path.join(
+    side.cache,
+    `php-lines-${await buildKey(side.folder, files, [await driverKey(side.home, ["php"])])}`,
+  );
   await buildOnce(home, (folder) => writeCopies(side, { files, folder, home }));
   return { command: [...command, path.join(home, "probes.json")] };
 }

@@ -1,6 +1,6 @@
-import { mkdir, readdir, readFile, rename, rm, symlink, writeFile } from "node:fs/promises";
+import { mkdir, readFile, rename, rm, symlink, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { buildKey } from "@/engine/drivers/build-key";
+import { buildKey, driverKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { cargoErrors } from "@/engine/drivers/rust/cargo-errors";
@@ -30,9 +30,8 @@ const LIBRARY = "zz_side_twin";
 
 async function build(side: BuildSide): Promise<Built> {
   const library = path.join(side.home, "rust/sidetwin");
-  const own = (await readdir(path.join(library, "src"))).map((file) => `src/${file}`);
   const files = side.files.filter((file) => !/(^|\/)target\//.test(file));
-  const version = await buildKey(library, [...own, "Cargo.toml"], []);
+  const version = await driverKey(side.home, ["rust"]);
   const terms = [...side.runtime, ...(side.call.flags ?? []), version];
   const home = path.join(side.cache, `rust${side.lines ? "-lines" : ""}-${await buildKey(side.folder, files, terms)}`);
   await buildOnce(home, (folder) => compile(side, { folder, files, library }));

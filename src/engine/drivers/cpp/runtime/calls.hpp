@@ -122,7 +122,10 @@ struct Arg<T *> {
   void read(Call &call, int at) {
     const Parameter &parameter = call.function.parameters[at];
     st_value *value = call.given[at];
-    if constexpr (!std::is_function_v<T> && std::is_default_constructible_v<Item> && std::is_move_constructible_v<Item> && !std::is_same_v<Item, bool>) {
+    if constexpr (!is_complete<Item>) {
+      Coder<T *>::make(value, &pointer);
+      return;
+    } else if constexpr (!std::is_function_v<T> && std::is_default_constructible_v<Item> && std::is_move_constructible_v<Item> && !std::is_same_v<Item, bool>) {
       if (parameter.is_out) {
         items = new std::vector<Item>(std::max<size_t>(parameter.room, 1) + 1);
         given = parameter.room ? parameter.room : parameter.length >= 0 ? 0 : 1;
@@ -158,7 +161,7 @@ struct Arg<T *> {
   T *get() { return pointer; }
   bool is_changed() const { return !std::is_const_v<T> && !std::is_void_v<T>; }
   void give(Call &call, int at, st_out *out) {
-    if constexpr (std::is_function_v<T>) st_put(out, "null");
+    if constexpr (std::is_function_v<T> || !is_complete<Item>) st_put(out, "null");
     else {
       bool is_list = pointer && (items || given) && !std::is_same_v<Item, char>;
       if (call.function.parameters[at].is_out && call.function.parameters[at].length < 0 && given == 1) is_list = false;
@@ -171,6 +174,22 @@ struct Arg<T *> {
   }
   size_t count() const { return given; }
 };
+
+template <class R>
+constexpr bool is_handle = false;
+template <class T>
+constexpr bool is_handle<T *> = !std::is_void_v<T> && !std::is_function_v<T> && !is_complete<T>;
+
+template <class R>
+bool result_is_there(const R &result) {
+  if constexpr (std::is_pointer_v<R>) return result != nullptr;
+  else return true;
+}
+
+inline std::string handle_kind(const std::type_info &pointer) {
+  std::string name = kind_of(pointer);
+  return name.substr(0, name.find_first_of(" *"));
+}
 
 // Keeps what is answered under the name that the step gives it.
 template <class R>
@@ -186,14 +205,16 @@ struct Keeper {
 
 template <class T>
 const std::type_info &dynamic_type(T *value) {
-  if constexpr (std::is_polymorphic_v<T>) return typeid(*value);
+  if constexpr (!is_complete<T>) return typeid(T *);
+  else if constexpr (std::is_polymorphic_v<T>) return typeid(*value);
   else return typeid(T);
 }
 
 template <class T>
 void *whole(T *value) {
   using Plain = std::remove_cv_t<T>;
-  if constexpr (std::is_polymorphic_v<T>) return dynamic_cast<void *>(const_cast<Plain *>(value));
+  if constexpr (!is_complete<T>) return const_cast<Plain *>(value);
+  else if constexpr (std::is_polymorphic_v<T>) return dynamic_cast<void *>(const_cast<Plain *>(value));
   else return const_cast<Plain *>(value);
 }
 
@@ -202,6 +223,7 @@ struct Keeper<T *> {
   static void keep(Call &call, T *value) {
     if (!call.keeps) return;
     if constexpr (std::is_void_v<T> || std::is_function_v<T>) st::keep(call, {(void *)value, &typeid(T)});
+    else if constexpr (!is_complete<T>) st::keep(call, {whole(value), &typeid(std::remove_cv_t<T> *)});
     // What a constructor made is the driver's own; what a function gives by its address belongs to the code.
     else if (value) st::keep(call, {whole(value), &dynamic_type(value), nullptr, nullptr, call.owns ? destroy<T> : nullptr});
     else st::keep(call, {nullptr, &typeid(T)});
@@ -213,7 +235,7 @@ void keep_smart(Call &call, S &&pointer) {
   if (!call.keeps) return;
   using T = typename S::element_type;
   T *value = pointer.get();
-  if (!value) return st::keep(call, {nullptr, &typeid(T)});
+  if (!value) return st::keep(call, {nullptr, &typeid(T *)});
   st::keep(call, {whole(value), &dynamic_type(value), new S(std::move(pointer)), &typeid(S), destroy<S>});
 }
 
@@ -283,6 +305,9 @@ void invoke_with(Call &call, F function, std::index_sequence<At...>) {
         bool is_null = false;
         if constexpr (std::is_pointer_v<std::remove_reference_t<R>>) is_null = !result;
         parts.push_back(is_null ? "null" : "{\"~obj\":\"new\",\"fields\":{}}");
+      } else if (call.keeps && is_handle<std::remove_reference_t<R>> && result_is_there(result)) {
+        // What only the code can read is an object all the same.
+        parts.push_back("{\"~obj\":\"" + handle_kind(typeid(result)) + "\",\"fields\":{}}");
       } else {
         parts.push_back(written([&](st_out *out) { st::give(out, result); }));
       }

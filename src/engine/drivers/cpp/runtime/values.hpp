@@ -35,6 +35,12 @@
 
 namespace st {
 
+// Whether a type is more than a name here: what it holds may be known in another source alone.
+template <class T, class = void>
+constexpr bool is_complete = false;
+template <class T>
+constexpr bool is_complete<T, decltype(void(sizeof(T)))> = true;
+
 // A value that does not fit.
 struct Misfit {
   std::string what;
@@ -103,9 +109,13 @@ Object *named(const st_value *value);
 // An object as one of type T, or null.
 template <class T>
 T *object_as(const Object &object) {
+  // A handle is known by its pointer's type.
+  if constexpr (!is_complete<T>) return *object.type == typeid(T *) ? static_cast<T *>(object.address) : nullptr;
+  else {
   if (*object.type == typeid(T)) return static_cast<T *>(object.address);
   const Class *known = class_of(*object.type);
   return known && known->as ? static_cast<T *>(known->as(object.address, typeid(T))) : nullptr;
+  }
 }
 
 // Constructs at `place`, and writes: for each kind of type below. Nothing is known of other types.
@@ -661,6 +671,8 @@ struct Coder<T, std::enable_if_t<Fields<T>::known>> {
 // A new object: of the class that the case names, where it has T as a base.
 template <class T>
 T *made_new(st_value *value) {
+  if constexpr (!is_complete<T>) misfit(std::string(st_shown(value)) + " is no object of an earlier step");
+  else {
   st_value *body;
   if constexpr (std::is_class_v<T>) {
     if (st_is_tag(value, "~obj", &body) && body->kind == ST_JSON_TEXT) {
@@ -673,12 +685,14 @@ T *made_new(st_value *value) {
   void *place = ::operator new(sizeof(Plain));
   Coder<Plain>::make(value, place);
   return static_cast<T *>(place);
+  }
 }
 
 template <class T>
 void give_pointer(st_out *out, const T *value) {
   if (!value) write(out, "null");
-  else st::give(out, *value);
+  else if constexpr (is_complete<T>) st::give(out, *value);
+  else Coder<Misfit>::opaque(out, typeid(T *));
 }
 
 template <class T>
@@ -693,6 +707,7 @@ struct Coder<T *, std::enable_if_t<!std::is_same_v<std::remove_cv_t<T>, char>>> 
       return;
     }
     if constexpr (std::is_void_v<T> || std::is_function_v<T>) refuse<T *>(value);
+    else if constexpr (!is_complete<T>) made = made_new<T>(value);
     else if constexpr (std::is_class_v<T>) made = made_new<T>(value);
     else if constexpr (std::is_object_v<T>) {
       if (!st_items(value)) made = made_new<T>(value);
