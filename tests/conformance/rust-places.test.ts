@@ -76,6 +76,9 @@ impl Bell {
     fn merged(self, other: Bell) -> Bell { Bell { tone: self.tone + &other.tone, strokes: self.strokes + other.strokes } }
     fn tones(&self) -> std::str::Chars<'_> { self.tone.chars() }
 }
+impl std::ops::Add<u32> for Bell { type Output = Bell; fn add(self, n: u32) -> Self::Output { Bell { tone: self.tone, strokes: self.strokes + n } } }
+impl std::ops::Index<usize> for Bell { type Output = u32; fn index(&self, _: usize) -> &Self::Output { &self.strokes } }
+fn shared_error(n: i32) -> Result<i32, Box<dyn std::error::Error + Send + Sync>> { if n > 0 { Ok(n) } else { Err("none".into()) } }
 impl Sounds for Bell { fn sound(&self) -> String { self.tone.repeat(self.strokes as usize) } }
 pub struct Horn;
 impl Sounds for Horn { fn sound(&self) -> String { "hu".into() } }
@@ -154,6 +157,7 @@ describe("Rust", () => {
     ["open_gate", ["x"], { thrown: { kind: "LockError", message: "x is stuck" } }],
     ["boxed", ["12"], { value: 12 }],
     ["boxed", ["?"], { thrown: { kind: "Error", message: "invalid digit found in string" } }],
+    ["shared_error", [0], { thrown: { kind: "Error", message: "none" } }],
     ["text_error", [0], { thrown: { kind: "String", message: "too small" } }],
     ["metres", [1.5], { value: { "~obj": "Metres", fields: { 0: { "~float": "3.0" } } } }],
     ["view", ["a b"], { value: { "~obj": "View", fields: { name: "a b", parts: ["a", "b"] } } }],
@@ -252,6 +256,9 @@ describe("Rust", () => {
       { new: "Bell", args: ["mi", 2], as: "c" },
       { call: "merged", on: "a", args: [{ "~as": "c" }], as: "d" },
       { get: "tone", on: "d" },
+      { call: "add", on: "d", args: [10], as: "e" },
+      { get: "strokes", on: "e" },
+      { call: "index", on: "e", args: [0] },
     ]);
     expect(steps.map((step) => step.value ?? step.thrown?.kind)).toEqual([
       { "~obj": "new", fields: {} },
@@ -266,6 +273,9 @@ describe("Rust", () => {
       { "~obj": "new", fields: {} },
       { "~obj": "Bell", fields: { tone: "domi", strokes: 5 } },
       "domi",
+      { "~obj": "Bell", fields: { tone: "domi", strokes: 15 } },
+      15,
+      15,
     ]);
   });
 

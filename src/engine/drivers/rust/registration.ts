@@ -14,11 +14,16 @@ export type Entry = { readonly key: string; readonly text: string };
 /** The name of the module that is added. */
 export const NAMES = "zz_side_twin_names";
 
-/** Keys of entries that are left out → why. */
+/** Keys of entries that are left out → why; before, an answer is tried as one that borrows from the arguments. */
 export type Refused = ReadonlyMap<string, string>;
 
 /** The entries of a module in a file; `scope` tells modules of one file apart. */
-export function entriesOf(module: RustModule, file: string, scope: string, refused: Refused): Entry[] {
+export function entriesOf(
+  module: RustModule,
+  file: string,
+  scope: string,
+  { refused, lent }: { readonly refused: Refused; readonly lent: ReadonlySet<string> },
+): Entry[] {
   const at = JSON.stringify(file);
   const entries: Entry[] = [
     { key: "", text: `#[allow(warnings)] pub mod ${NAMES} { use super::*; use ::zz_side_twin as zz;` },
@@ -35,7 +40,7 @@ export function entriesOf(module: RustModule, file: string, scope: string, refus
     const why = refused.get(key) ?? made.refused;
     const text =
       why === null
-        ? functionEntry(made, at, module)
+        ? functionEntry(made, { file: at, module, isLent: lent.has(key) })
         : `r.refused(${at}, ${JSON.stringify(made.name)}, ${JSON.stringify(why)});`;
     entries.push({ key, text });
   }
@@ -142,7 +147,10 @@ function traitLine(at: number, { isLent, types = [] }: Passing): string {
   return `match c.kind_at(${at}).as_str() { ${arms.join(" ")} ${failed} };`;
 }
 
-function functionEntry(made: RustFunction, file: string, module: RustModule): string {
+function functionEntry(
+  made: RustFunction,
+  { file, module, isLent: mayBorrow }: { readonly file: string; readonly module: RustModule; readonly isLent: boolean },
+): string {
   const owner = made.owner === null ? null : lasting(made.owner, null);
   const passings = made.parameters.map(({ type }) => passingOf(type, owner, module));
   const lines = passings.map((passing, at) => {
@@ -168,8 +176,8 @@ function functionEntry(made: RustFunction, file: string, module: RustModule): st
     made.result,
   );
   const call = isIterated ? `${awaited}.take(10_000).collect::<Vec<_>>()` : awaited;
-  const isKept =
-    !/&|'(?!static)|\bimpl\b|\bSelf::/.test(made.result) || (made.owner !== null && made.result === "Self");
+  // Where the compiler finds that it borrows all the same, it is tried again as lent.
+  const isKept = !mayBorrow && !/&|'(?!static)|\bimpl\b/.test(made.result);
   const after = passings.flatMap(({ isLent, isChanged }, at) =>
     isLent && isChanged ? [`zz::give!(*p${at}, c.after(${at}));`] : [],
   );

@@ -14,7 +14,8 @@ export class SourceCopy {
   readonly module: RustModule;
   /** Why nothing of the file could be compiled; null where some of it could. */
   complaint: string | null = null;
-  private readonly refused = new Map<string, string>();
+  readonly refused = new Map<string, string>();
+  readonly lent = new Set<string>();
   /** Bodies and items that are left out. */
   private readonly bodies = new Map<string, Extent>();
   private readonly items = new Map<string, Extent>();
@@ -60,7 +61,7 @@ export class SourceCopy {
       done = at;
       const before = text.length;
       text += scope === "" ? "\n" : " ";
-      for (const { key, text: entry } of entriesOf(module, this.file, scope, this.refused)) {
+      for (const { key, text: entry } of entriesOf(module, this.file, scope, this)) {
         const from = text.length;
         text += `${entry}${scope === "" ? "\n" : " "}`;
         if (key !== "") this.spans.push({ from, to: text.length, key });
@@ -78,6 +79,10 @@ export class SourceCopy {
     const span = this.spans.find(({ from, to }) => offset >= from && offset < to);
     if (span) {
       if (this.refused.has(span.key)) return false;
+      if (!this.lent.has(span.key)) {
+        this.lent.add(span.key);
+        return true;
+      }
       this.refused.set(span.key, error.what);
       return true;
     }

@@ -210,6 +210,9 @@ impl<'a> Call<'a> {
 
 /// The last part of a type's name; of what only holds another, that one's.
 pub(crate) fn kind_of(name: &str) -> String {
+    // Of several traits the first one names it.
+    let name = name.trim_start_matches("dyn ");
+    let name = if name.contains('<') { name } else { name.split(" + ").next().unwrap_or(name) };
     let outer = name.split('<').next().unwrap_or(name);
     let last = outer.rsplit("::").next().unwrap_or(outer).trim_start_matches("&mut ").trim_start_matches('&');
     let is_holder = matches!(last, "Box" | "Rc" | "Arc" | "RefCell" | "Mutex" | "Option") && name.contains('<');
