@@ -1,10 +1,14 @@
 /** What a driver's build makes is there whole or not at all, also where two checks build at once. */
 import { existsSync } from "node:fs";
-import { mkdir, rename, rm } from "node:fs/promises";
+import { mkdir, rename, rm, utimes } from "node:fs/promises";
 
 /** Calls `work` with an empty folder that becomes `home` when it is done; does nothing where `home` is there. */
 export async function buildOnce(home: string, work: (folder: string) => Promise<void>): Promise<void> {
-  if (existsSync(home)) return;
+  if (existsSync(home)) {
+    // It is used: see prune-builds.ts.
+    await utimes(home, new Date(), new Date()).catch(() => undefined);
+    return;
+  }
   const folder = `${home}.${process.pid}.${Math.random().toString(36).slice(2)}`;
   await mkdir(folder, { recursive: true });
   try {

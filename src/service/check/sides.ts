@@ -9,6 +9,7 @@ import type { PortFile } from "@/core/formats/port-file";
 import { Pool } from "@/engine/bridge/pool";
 import type { BuildSide, Built, Driver, TracedCommand } from "@/engine/drivers/driver";
 import { DRIVERS, driversFolder } from "@/engine/drivers/index";
+import { pruneBuilds } from "@/engine/drivers/prune-builds";
 import { listFiles } from "@/engine/files/tree";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
 import { describeEnd, type RunRecord, runToEnd } from "@/engine/process/run";
@@ -84,6 +85,8 @@ export async function startPool(
 }
 
 const BUILD_TIME_MS = 10 * 60_000;
+const PRUNE_EVERY_MS = 60 * 60_000;
+let prunedAt = 0;
 
 /** Builds what a compiled side's driver runs; what was built of the same sources before is taken again. */
 async function buildSide(
@@ -99,6 +102,10 @@ async function buildSide(
   const { build, runtime, lines, signal } = terms;
   const cache = path.join(process.env.XDG_CACHE_HOME ?? path.join(homedir(), ".cache"), "side-twin", "builds");
   mkdirSync(cache, { recursive: true });
+  if (Date.now() - prunedAt > PRUNE_EVERY_MS) {
+    prunedAt = Date.now();
+    await pruneBuilds(cache);
+  }
   return build({
     folder: side.folder,
     files: side.files,

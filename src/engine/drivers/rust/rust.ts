@@ -1,4 +1,4 @@
-import { mkdir, readFile, rename, rm, symlink, writeFile } from "node:fs/promises";
+import { mkdir, readFile, rename, rm, symlink, utimes, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { buildKey, driverKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
@@ -58,6 +58,7 @@ async function compile(side: BuildSide, { folder, files, library }: Places): Pro
   await writeFile(path.join(program, "Cargo.toml"), manifestOf(crates, shadow, library, profiles));
   const target = path.join(side.cache, `rust-target-${await buildKey(side.folder, [], [])}`);
   await mkdir(target, { recursive: true });
+  await utimes(target, new Date(), new Date());
   const version = (await side.run([...side.runtime, "--version"], folder)).printed.split(" ")[1] ?? "";
   const written = new Map<string, string>();
   for (let tries = 1; ; tries++) {
