@@ -2,20 +2,21 @@
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { mkdtemp, realpath, rm } from "node:fs/promises";
-import { homedir, tmpdir } from "node:os";
+import { tmpdir } from "node:os";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
 import { Pool } from "@/engine/bridge/pool";
-import type { BuildSide, Built, Driver, TracedCommand } from "@/engine/drivers/driver";
+import type { TracedCommand } from "@/engine/drivers/driver";
 import { DRIVERS, driversFolder } from "@/engine/drivers/index";
-import { pruneBuilds } from "@/engine/drivers/prune-builds";
 import { listFiles } from "@/engine/files/tree";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
 import { describeEnd, type RunRecord, runToEnd } from "@/engine/process/run";
 import { Scratch } from "@/engine/runs/scratch";
 import { findSandbox } from "@/engine/sandbox/sandbox";
 import { findRuntime, noDriver, resolveProgram } from "@/engine/toolchains/toolchains";
+import { buildSide } from "@/service/check/build-side";
+import { cachesIn } from "@/service/check/tool-caches";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 const PREPARE_TIME_MS = 10 * 60_000;
@@ -84,70 +85,6 @@ export async function startPool(
   });
 }
 
-const BUILD_TIME_MS = 10 * 60_000;
-const PRUNE_EVERY_MS = 60 * 60_000;
-let prunedAt = 0;
-
-/** Builds what a compiled side's driver runs; what was built of the same sources before is taken again. */
-async function buildSide(
-  open: OpenPort,
-  side: OpenSide,
-  terms: {
-    readonly build: NonNullable<Driver["build"]>;
-    readonly runtime: readonly string[];
-    readonly lines: boolean;
-    readonly signal: AbortSignal | undefined;
-  },
-): Promise<Built> {
-  const { build, runtime, lines, signal } = terms;
-  const cache = path.join(process.env.XDG_CACHE_HOME ?? path.join(homedir(), ".cache"), "side-twin", "builds");
-  mkdirSync(cache, { recursive: true });
-  if (Date.now() - prunedAt > PRUNE_EVERY_MS) {
-    prunedAt = Date.now();
-    await pruneBuilds(cache);
-  }
-  return build({
-    folder: side.folder,
-    files: side.files,
-    call: side.call ?? {},
-    shapes: shapesIn(open),
-    memoryMb: open.port.limits.memoryMb,
-    lines,
-    home: driversFolder(),
-    runtime,
-    cache: await realpath(cache),
-    run: async (command, writable) => {
-      const scratch = await realpath(await mkdtemp(path.join(tmpdir(), "side-twin-build-")));
-      try {
-        const record = await runToEnd(await resolveProgram(command), {
-          cwd: side.folder,
-          env: { ...environmentFor(sideEnvironment(open.port, side)), ...cachesIn(scratch) },
-          writable: [writable, scratch],
-          isOwn: true,
-          limits: { timeMs: BUILD_TIME_MS, outputKb: 16 * 1024 },
-          ...(signal ? { signal } : {}),
-        });
-        const isOk = record.end.kind === "exited" && record.end.code === 0;
-        const printed = `${record.stdout.toString("utf8")}${record.stderr.toString("utf8")}`;
-        return { isOk, printed: isOk || printed !== "" ? printed : describeEnd(record.end) };
-      } finally {
-        await rm(scratch, { recursive: true, force: true });
-      }
-    },
-  });
-}
-
-/** The port's shapes of a function, by a file of its module. */
-function shapesIn(open: OpenPort): BuildSide["shapes"] {
-  const moduleOf = new Map(
-    open.modules.flatMap(({ name, original, twins }) =>
-      [...original, ...Object.values(twins).flat()].map((file) => [file, name] as const),
-    ),
-  );
-  const { shapes } = open.port;
-  return { of: (file, name) => shapes[`${moduleOf.get(file)}.${name}`], key: JSON.stringify(shapes) };
-}
-
 /** Copying a large tree for its drivers would take longer than most checks; they work in the folder itself, read only. */
 const isSmall = (side: OpenSide): boolean => side.files.length <= 3000;
 
@@ -206,17 +143,6 @@ export async function prepareSide(
   writeFileSync(note, await listingOf(side));
   return prepared;
 }
-
-/** Where build tools keep what they fetched or made: the person's own folders are read-only in the sandbox. */
-const cachesIn = (scratch: string): Readonly<Record<string, string>> =>
-  findSandbox() === null
-    ? {}
-    : {
-        TMPDIR: scratch,
-        XDG_CACHE_HOME: path.join(scratch, "cache"),
-        GOCACHE: path.join(scratch, "go"),
-        npm_config_cache: path.join(scratch, "npm"),
-      };
 
 /**
  * Runs one of a side's own commands in its folder, which it may write to, as it may to `scratch`. Never rejects: see
