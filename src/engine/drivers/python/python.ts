@@ -1,7 +1,6 @@
-import { readFile, rm } from "node:fs/promises";
 import path from "node:path";
-import type { Lines } from "@/engine/drivers/driver";
 import { type Driver, fixedVariables } from "@/engine/drivers/driver";
+import { readLines } from "@/engine/drivers/read-lines";
 
 const NAMES = /^python\d?(\.\d+)?$/;
 
@@ -53,20 +52,3 @@ export const python: Driver = {
   },
   madeFolders: ["__pycache__"],
 };
-
-async function readLines(file: string): Promise<Lines> {
-  let text: string;
-  try {
-    text = await readFile(file, "utf8");
-  } catch {
-    // The program ended by os._exit or a signal: nothing was written down, so nothing is proven by it.
-    return {};
-  }
-  await rm(file, { force: true });
-  return Object.fromEntries(
-    text.split("\n").flatMap((line) => {
-      const [name = "", numbers] = line.split("\t");
-      return numbers === undefined ? [] : [[name, numbers.split(",").map(Number)]];
-    }),
-  );
-}

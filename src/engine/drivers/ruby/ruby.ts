@@ -1,4 +1,8 @@
+import path from "node:path";
 import { CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
+import { readLines } from "@/engine/drivers/read-lines";
+
+const NAMES = /^ruby(\d+(\.\d+)*)?$/;
 
 export const ruby: Driver = {
   ...CALLS_ONLY,
@@ -7,12 +11,24 @@ export const ruby: Driver = {
   program: "ruby/driver.rb",
   runtime: {
     command: "ruby",
-    names: /^ruby(\d+(\.\d+)*)?$/,
+    names: NAMES,
     locate: ["-e", "puts RbConfig.ruby"],
     get: "Install Ruby, version 2.7 or later (Debian: apt-get install ruby), or name it in original.call.runtime.",
   },
   flags: () => ["--disable-did_you_mean", "-W0"],
   lines: "each",
   build: null,
+  tracing: {
+    canTrace: ([program = ""]) => NAMES.test(path.basename(program)),
+    start: (command, { home, out, root }) => ({
+      command,
+      environment: {
+        RUBYOPT: [process.env.RUBYOPT, `-r${path.join(home, "ruby/trace_run.rb")}`].filter(Boolean).join(" "),
+        SIDE_TWIN_LINES: out,
+        SIDE_TWIN_ROOT: root,
+      },
+    }),
+    read: readLines,
+  },
   madeFolders: [".bundle"],
 };
