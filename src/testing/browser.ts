@@ -107,7 +107,11 @@ export async function bringIn(server: RunningServer, folder: string): Promise<st
 export function watchComplaints(page: Page): string[] {
   const complaints: string[] = [];
   page.on("pageerror", (error) => complaints.push(String(error)));
-  page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
+  page.on("console", (message) => {
+    if (message.type() !== "error") return;
+    const url = message.location().url ?? "";
+    complaints.push([message.text(), url.replace(/^https?:\/\/[^/]+/, "")].filter(Boolean).join(" "));
+  });
   return complaints;
 }
 

@@ -104,7 +104,10 @@ export class DriftKeeper {
 
   /** The commits that changed a drifted section. Throws SideTwinError where it is not drifted. */
   async changes(facts: PortFacts, wanted: { readonly module: string; readonly section: string }): Promise<ChangesView> {
-    const { before, now } = driftedIn(facts, wanted);
+    const drifted = findDrifted(facts, wanted);
+    // It was settled while the screen still showed it.
+    if (!drifted) return { commits: [], isOpen: false, isRepository: false };
+    const { before, now } = drifted;
     const lines = now ? ([now.from, now.from + now.text.split("\n").length - 1] as const) : null;
     const found = await findChanges(facts.reading.open.original.folder, now?.file ?? before.file, {
       commit: before.commit,
@@ -121,8 +124,14 @@ export class DriftKeeper {
   }
 }
 
-function driftedIn(facts: PortFacts, { module, section }: { module: string; section: string }): DriftedSection {
-  const found = facts.drift.get(module)?.find(({ before }) => before.section === section);
+type Wanted = { readonly module: string; readonly section: string };
+
+const findDrifted = (facts: PortFacts, { module, section }: Wanted): DriftedSection | undefined =>
+  facts.drift.get(module)?.find(({ before }) => before.section === section);
+
+function driftedIn(facts: PortFacts, wanted: Wanted): DriftedSection {
+  const { module, section } = wanted;
+  const found = findDrifted(facts, wanted);
   if (found) return found;
   throw new SideTwinError({
     code: "not-found",
