@@ -204,7 +204,7 @@ const WRONG: [string, string, unknown, number, RegExp][] = [
   ["GET", "ports/ID/case?case=c-none", undefined, 404, /no case "c-none"/],
   ["GET", "ports/ID/picture?caseId=c-same&twin=twin&file=a.png&side=sideways", undefined, 400, /Invalid/],
   ["GET", "ports/ID/picture?caseId=c-same&twin=twin&file=a.png&side=twin", undefined, 404, /picture/],
-  ["GET", "ports/ID/drift?module=m&section=half&twin=twin", undefined, 404, /has not drifted/],
+  ["GET", "ports/ID/drift?module=m", undefined, 400, /section/],
   ["POST", "ports/ID/drift", { module: "m", section: "half", twin: "twin" }, 404, /has not drifted/],
   ["POST", "ports/ID/check", "{", 400, /not JSON/],
   ["POST", "ports/ID/check", { module: 3 }, 400, /Invalid input/],

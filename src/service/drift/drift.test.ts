@@ -97,6 +97,8 @@ describe("a section of the original that changes after it was ported", () => {
     await running.edit.follow(id, wanted);
     expect(await driftedRows(running, id)).toEqual([["tax", "paired"]]);
     await expect(running.edit.follow(id, wanted)).rejects.toThrow(/has not drifted/);
+    // A screen may ask once more before it is drawn again.
+    expect(await running.changes(id, wanted)).toEqual({ commits: [], isOpen: false, isRepository: false });
   });
 
   it("is told as gone when its twin is still there", async () => {
