@@ -8,6 +8,7 @@ import type { Json } from "@/core/formats/json";
 import type { Hookup, Names, PortFile } from "@/core/formats/port-file";
 import { changesArguments, fillHookup, findHookup, readBack } from "@/core/pairing/hookups";
 import { convertKeys, convertRecord, fieldCandidates, nameCandidates, nameWithoutOwner } from "@/core/pairing/naming";
+import { findLanguage } from "@/core/source/languages/index";
 
 /** A call for a driver. `names` are tried in order; `module` limits the files to look in. */
 export type CallOrder = {
@@ -66,6 +67,8 @@ export type TwinTerms = {
   readonly hookups: readonly Hookup[];
   /** Names of all modules, to split `module.name`. */
   readonly modules: readonly string[];
+  /** In the original's language a method is a function that takes its object first, and is named after the type. */
+  readonly methodsAreFunctions: boolean;
 };
 
 /** Collects the terms of one twin from the port file. */
@@ -74,6 +77,7 @@ export const twinTerms = (port: PortFile, twin: string, modules: readonly string
   names: port.names,
   hookups: [...port.hookups, ...saidNames(port, twin)],
   modules,
+  methodsAreFunctions: findLanguage(port.original.language)?.methodsAreFunctions ?? false,
 });
 
 /** A pair made by hand is called by its own name, unless a hookup is more specific. */
@@ -169,12 +173,13 @@ function twinSteps(item: StepsCase, terms: TwinTerms): TwinStep[] {
       };
     }
     const owner = step.on === undefined ? undefined : classOf.get(step.on);
-    const short = `${item.module}.${step.call}`;
-    const long = owner ? `${item.module}.${owner}.${step.call}` : short;
-    // In C the object is a function's first parameter: the function is named without a class.
-    const reference = findHookup(terms.hookups, long, terms.twin) ? long : short;
-    const target = targetOf(reference, { module: item.module, name: step.call }, terms);
-    const own = owner && !target.hookup?.twin ? nameWithoutOwner(step.call, owner) : null;
+    const ofModule = `${item.module}.${step.call}`;
+    const ofClass = owner ? `${item.module}.${owner}.${step.call}` : ofModule;
+    const isFunction = terms.methodsAreFunctions && !findHookup(terms.hookups, ofClass, terms.twin);
+    const target = targetOf(isFunction ? ofModule : ofClass, { module: item.module, name: step.call }, terms);
+    const own = isFunction && owner && !target.hookup?.twin ? nameWithoutOwner(step.call, owner) : null;
+    // What a function makes is named by it, as a class's objects are by the class.
+    if (terms.methodsAreFunctions && step.as && step.on === undefined) classOf.set(step.as, step.call);
     const candidates = own === null ? target.names : [...target.names, ...nameCandidates(own, terms.names)];
     // On an object only the method's own name counts, whatever class the hookup names.
     const names = step.on === undefined ? candidates : candidates.map((name) => name.split(".").at(-1) ?? name);

@@ -620,3 +620,40 @@ it.each([
 ])("a method's own name: %s of %s is %s", (name, owner, own) => {
   expect(nameWithoutOwner(name, owner)).toBe(own);
 });
+
+describe("a function of C that takes its object first", () => {
+  const item: StepsCase = {
+    id: "s",
+    module: "gauge",
+    steps: [
+      { call: "gauge_new", args: [1], as: "g" },
+      { call: "gauge_add", on: "g", args: [2] },
+    ],
+  };
+  const port = (language: string) =>
+    parsePortFile(
+      JSON.stringify({
+        format: "side-twin/port",
+        version: 1,
+        name: "p",
+        original: { root: "o", language },
+        twins: [{ name: "t", root: "t", language: "rust" }],
+        hookups: [{ original: "gauge.gauge_add", args: ["$1", 9] }],
+      }),
+      "side-twin.json",
+    );
+  const second = (language: string) => {
+    const order = orderForTwin(item, twinTerms(port(language), "t", ["gauge"]));
+    return order.kind === "steps" ? order.steps[1] : null;
+  };
+
+  it("is tried as a method without the type's name, and hooked up by its own", () => {
+    expect(second("c")).toMatchObject({ call: ["gauge_add", "add"], args: [2, 9] });
+  });
+
+  it("is no custom of other languages: a hookup of a module's function is not one of a method", () => {
+    const named: StepsCase = { ...item, steps: [{ new: "gauge", as: "g" }, ...item.steps.slice(1)] };
+    const order = orderForTwin(named, twinTerms(port("python"), "t", ["gauge"]));
+    expect(order).toMatchObject({ steps: [{}, { call: ["gauge_add"], args: [2] }] });
+  });
+});

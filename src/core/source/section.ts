@@ -57,6 +57,8 @@ export type SourceLanguage = {
   readonly blocksByIndentation?: boolean;
   /** Calls can name their arguments, so that one in the middle may be left out. */
   readonly namedArguments?: boolean;
+  /** A method is a function that takes its object first, and its name begins with that of the type. */
+  readonly methodsAreFunctions?: boolean;
   /** Its numbers are all of one type: 2 and 2.0 are the same. */
   readonly hasOneNumber?: boolean;
   /** Names of methods that initialise an object; its class is what makes one. */

@@ -9,6 +9,8 @@ export type StatementRules = {
   readonly clauses: Readonly<Record<string, readonly string[]>>;
   /** Node → the fields in which one statement may stand without a block; `*` is the last child. */
   readonly bodies: Readonly<Record<string, readonly string[]>>;
+  /** Nodes around clauses that are no blocks, such as all that a switch holds. */
+  readonly holders?: readonly string[];
   /** Nodes that carry another statement behind a label. */
   readonly labels: readonly string[];
   /** Children of blocks that do nothing when they are reached. */
@@ -42,18 +44,19 @@ type Find = (...types: readonly string[]) => readonly Node[];
 
 /** All statements in the order of the text. `find` gives nodes by type. Cost: linear in the nodes found. */
 export function findStatements(find: Find, rules: StatementRules): Statement[] {
-  const without = (rules.without ? find(...rules.without.types) : [])
-    .filter((node) => rules.without?.test(node))
-    .map(({ startIndex, endIndex }) => [startIndex, endIndex] as const);
+  const untouched = (rules.without ? find(...rules.without.types) : []).filter((node) => rules.without?.test(node));
   const skipped = new Set(rules.skipped);
   const labels = new Set(rules.labels);
   const heads = new Set(rules.heads ?? []);
   const blocks = new Set(rules.blocks);
+  // Where the grammar lost its way, what stands between braces may be something else.
+  const unread = find(...rules.blocks).filter((node) => node.hasError);
+  const left = [...untouched, ...unread].map(({ startIndex, endIndex }) => [startIndex, endIndex] as const);
   const found = new Map<number, Statement>();
   const add = (node: Node, head: Node | null, isBody: boolean) => {
     if (skipped.has(node.type) || rules.isIdle?.(node) || labels.has(node.type)) return;
     const from = (head ?? node).startIndex;
-    if (found.has(from) || without.some(([start, end]) => from >= start && from < end)) return;
+    if (found.has(from) || left.some(([start, end]) => from >= start && from < end)) return;
     found.set(from, { from, to: node.endIndex, line: node.startPosition.row + 1, isBody });
   };
   const addChildren = (children: readonly Node[]) => {
@@ -67,8 +70,11 @@ export function findStatements(find: Find, rules: StatementRules): Statement[] {
     }
   };
   for (const block of find(...rules.blocks)) addChildren(namedOf(block));
+  // A clause or label that is itself the body of another statement has no room for a second one.
+  const holds = new Set([...rules.blocks, ...Object.keys(rules.clauses), ...(rules.holders ?? [])]);
   for (const [type, fields] of Object.entries(rules.clauses)) {
     for (const clause of find(type)) {
+      if (!holds.has(clause.parent?.type ?? "")) continue;
       const aside = new Set(fields.flatMap((field) => clause.childrenForFieldName(field).map((node) => node?.id)));
       addChildren(namedOf(clause).filter(({ id }) => !aside.has(id)));
     }
@@ -82,6 +88,7 @@ export function findStatements(find: Find, rules: StatementRules): Statement[] {
     }
   }
   for (const node of rules.labels.length > 0 ? find(...rules.labels) : []) {
+    if (!holds.has(node.parent?.type ?? "")) continue;
     const inner = namedOf(node).at(-1);
     if (inner && inner.startIndex > node.startIndex && !blocks.has(inner.type)) add(inner, null, false);
   }

@@ -55,6 +55,20 @@ it.each(Object.entries(SAMPLES))(
   },
 );
 
+it.each([
+  ["c", "int f(int n) {\n  if (n) again: n--;\n  return n;\n}\n", [2, 3]],
+  ["c", "int f(int n) {\n  EACH(n) n++;\n  return n;\n}\nint g(void) {\n  return 1;\n}\n", [6]],
+  ["php", "<?php\nfunction f() {\n  for ($i = 0; $i < 3; $i++);\n  return $i;\n}\n", [3, 4]],
+])(
+  "in %s a statement that has no room for another, or is not understood, gets none: %j",
+  async (language, text, lines) => {
+    expect((await parseSource(text, language)).statementLines).toEqual(lines);
+    const tree = (await loadParser([language]))(text, language);
+    const made = tree && probeSource(tree.root, text, language, () => "P();");
+    expect(made?.text).not.toMatch(/again: P|case 1: P|\+\+; \}|P\(\); \$i\+\+/);
+  },
+);
+
 it("of a language without rules are not probed", async () => {
   const tree = (await loadParser(["python"]))("x = 1\n", "python");
   expect(tree && probeSource(tree.root, "x = 1\n", "python", () => "P();")).toBeNull();

@@ -61,6 +61,7 @@ export const c: SourceLanguage = {
   name: "c",
   title: "C",
   endings: ["c", "h"],
+  methodsAreFunctions: true,
   grammar: "tree-sitter-c/tree-sitter-c.wasm",
   colours: {
     texts: ["string_literal", "char_literal", "system_lib_string"],

@@ -4,6 +4,7 @@ import { childrenOf, type Import, placeOf, type SourceLanguage } from "@/core/so
 /** The trees of C++ hold those of C, with classes, namespaces and templates around. */
 export const cpp: SourceLanguage = {
   ...c,
+  methodsAreFunctions: false,
   name: "cpp",
   title: "C++",
   endings: ["cc", "cpp", "cxx", "hpp", "hh", "hxx", "inl", "ipp", "tpp"],

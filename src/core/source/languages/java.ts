@@ -77,6 +77,7 @@ export const java: SourceLanguage = {
   statements: {
     blocks: ["block", "constructor_body"],
     clauses: { switch_block_statement_group: [] },
+    holders: ["switch_block"],
     bodies: {
       if_statement: ["consequence", "alternative"],
       for_statement: ["body"],

@@ -77,11 +77,12 @@ export const php: SourceLanguage = {
   statements: {
     blocks: ["compound_statement", "colon_block"],
     clauses: { case_statement: ["value"], default_statement: [] },
+    holders: ["switch_block"],
     bodies: {
       if_statement: ["body"],
       else_clause: ["body"],
       else_if_clause: ["body"],
-      for_statement: ["*"],
+      for_statement: ["body"],
       foreach_statement: ["body"],
       while_statement: ["body"],
       do_statement: ["body"],
