@@ -31,6 +31,7 @@ int say(const char *form, ...) { return form != NULL; }
 int count_up(void) { static int counter = 0; opened++; return ++counter + opened; }
 void remember(const char *text) { free(last); last = strdup(text); }
 const char *remembered(void) { return last; }
+int kept_by_function(void) { static int n = 0; return ++n; }
 int boom(int *place) { return *place + 1; }
 int divide(int a, int b) { return a / b; }
 void stop(void) { abort(); }
@@ -200,6 +201,8 @@ describe("C", () => {
   it("gives each case its variables as they were loaded", async () => {
     expect((await side.call("count_up")).value).toBe(2);
     expect((await side.call("count_up")).value).toBe(2);
+    expect((await side.call("kept_by_function")).value).toBe(1);
+    expect((await side.call("kept_by_function")).value).toBe(1);
     await side.call("remember", "x");
     expect((await side.call("remembered")).value).toBeNull();
   });
@@ -281,6 +284,20 @@ double number(const char *text) { return strtod(text, NULL); }
     expect((await other.call("now")).value).toBeGreaterThan(1.7e9);
     fixed.close();
     other.close();
+  });
+
+  it("ends the process where state lies elsewhere", async () => {
+    const source = `#include <stdlib.h>
+static _Thread_local int mine;
+static int *made;
+__attribute__((constructor)) static void first(void) { made = calloc(1, sizeof *made); }
+int of_thread(void) { return ++mine; }
+int of_start(void) { return ++*made; }
+`;
+    const apart = await startSide("c", { "t.c": source });
+    for (const name of ["of_thread", "of_thread", "of_start", "of_start"])
+      expect((await apart.call(name)).value).toBe(1);
+    apart.close();
   });
 
   it("names what a function returns as a handle, and hands it to steps", async () => {

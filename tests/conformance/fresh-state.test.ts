@@ -42,6 +42,26 @@ end
 def surroundings
   ENV["TIDE"] = ENV["TIDE"].to_s + "x"
 end
+def redirect
+  $stdout = $stderr
+  1
+end
+def pure(n)
+  n + 1
+end
+`;
+
+/** A class of Ruby's own that keeps something. */
+const OPENED = `
+class String
+  @shouts = 0
+  def self.shout
+    @shouts += 1
+  end
+end
+def shout
+  String.shout
+end
 def pure(n)
   n + 1
 end
@@ -62,8 +82,15 @@ function defined_once() { if (defined('TIDE')) return 2; define('TIDE', 1); retu
 function pure(int $n) { return $n + 1; }
 `;
 
+const SESSION = `<?php
+function session() { $_SESSION['n'] = ($_SESSION['n'] ?? 0) + 1; return $_SESSION['n']; }
+function pure(int $n) { return $n + 1; }
+`;
+
 describe.each([
-  ["ruby", "tide.rb", RUBY, ["see", "grow", "rename", "count", "made", "tell", "surroundings"]],
+  ["ruby", "tide.rb", RUBY, ["see", "grow", "rename", "count", "made", "tell", "surroundings", "redirect"]],
+  ["ruby", "opened.rb", OPENED, ["shout"]],
+  ["php", "session.php", SESSION, ["session"]],
   ["php", "tide.php", PHP, ["made", "listed", "only", "counted", "tell", "tellAll", "limit", "defined_once"]],
 ])("in %s", (language, file, source, names) => {
   it("nothing that a case changed is met by the next", async () => {

@@ -52,6 +52,7 @@ fn sum_of(numbers: impl Iterator<Item = i64>) -> i64 { numbers.sum() }
 fn named(name: impl Into<String>) -> String { name.into() + "!" }
 fn generic<T: Clone>(value: T) -> T { value.clone() }
 fn apply(change: impl Fn(i32) -> i32) -> i32 { change(1) }
+fn counted() -> u32 { static N: std::sync::atomic::AtomicU32 = std::sync::atomic::AtomicU32::new(0); N.fetch_add(1, std::sync::atomic::Ordering::SeqCst) + 1 }
 fn leave(code: i32) -> i32 { std::process::exit(code) }
 fn overflow(n: u8) -> u8 { n + 1 }
 fn at(list: Vec<i32>, place: usize) -> i32 { list[place] }
@@ -280,6 +281,8 @@ describe("Rust", () => {
   });
 
   it("gives each case its variables as they were loaded", async () => {
+    expect((await side.call("counted")).value).toBe(1);
+    expect((await side.call("counted")).value).toBe(1);
     expect((await side.callIn("tides", "see", "x")).value).toBe(1);
     expect((await side.callIn("tides", "see", "y")).value).toBe(1);
   });

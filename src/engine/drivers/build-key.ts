@@ -1,6 +1,6 @@
 /** A name for what is built of some sources: the same while neither they nor the terms change. */
 import { createHash } from "node:crypto";
-import { readdir, readFile } from "node:fs/promises";
+import { readdir, readFile, stat } from "node:fs/promises";
 import path from "node:path";
 
 /** `terms`: commands and flags. Files that are not there count as empty. Cost: linear in the files. */
@@ -13,10 +13,40 @@ export async function buildKey(folder: string, files: readonly string[], terms: 
   return hash.digest("hex").slice(0, 20);
 }
 
-/** The same for all that is in some folders of a driver: what an older version of it built is not taken again. */
-export async function driverKey(home: string, folders: readonly string[]): Promise<string> {
+/**
+ * The same for a side: the text of its sources, and size and time of every other file, which a source may take in (`#include`,
+ * `go:embed`). `outside` are further folders that it is built with.
+ */
+export async function sideKey(
+  { folder, files }: { readonly folder: string; readonly files: readonly string[] },
+  isSource: (file: string) => boolean,
+  terms: readonly string[],
+  outside: readonly string[] = [],
+): Promise<string> {
+  const factsOf = async (file: string) => {
+    const found = await stat(file).catch(() => null);
+    return `${file}:${found?.size}:${found?.mtimeMs}`;
+  };
+  const others = files.filter((file) => !isSource(file)).map((file) => path.join(folder, file));
+  for (const place of outside)
+    for (const name of await readdir(place, { recursive: true }).catch(() => [])) others.push(path.join(place, name));
+  const facts = await Promise.all(others.sort().map(factsOf));
+  return buildKey(folder, files.filter(isSource), [...terms, ...facts]);
+}
+
+/** How statements are found, which decides where probes stand. */
+const PROBES = "../../core/source";
+
+/**
+ * The same for all that is in some folders of a driver, and for what puts probes where lines are told: what an older version
+ * built is not taken again.
+ */
+export async function driverKey(
+  { home, lines }: { readonly home: string; readonly lines: boolean },
+  folders: readonly string[],
+): Promise<string> {
   const keys: string[] = [];
-  for (const folder of folders) {
+  for (const folder of lines ? [...folders, PROBES] : folders) {
     const entries = await readdir(path.join(home, folder), { recursive: true, withFileTypes: true });
     const files = entries
       .filter((entry) => entry.isFile())

@@ -113,7 +113,7 @@ export type BuildSide = {
   /** Runs a tool in the side's folder; it may write to `writable` alone. */
   readonly run: (
     command: readonly string[],
-    writable: string,
+    ...writable: readonly string[]
   ) => Promise<{ readonly isOk: boolean; readonly printed: string }>;
 };
 

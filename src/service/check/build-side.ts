@@ -45,13 +45,13 @@ export async function buildSide(
     home: driversFolder(),
     runtime,
     cache: await realpath(cache),
-    run: async (command, writable) => {
+    run: async (command, ...writable) => {
       const scratch = await realpath(await mkdtemp(path.join(tmpdir(), "side-twin-build-")));
       try {
         const record = await runToEnd(await resolveProgram(command), {
           cwd: side.folder,
           env: { ...environmentFor({ ...open.port.env, ...side.env }), ...cachesIn(scratch) },
-          writable: [writable, scratch],
+          writable: [...writable, scratch],
           isOwn: true,
           limits: { timeMs: BUILD_TIME_MS, outputKb: 16 * 1024 },
           ...(signal ? { signal } : {}),

@@ -1,7 +1,7 @@
 import { mkdir, rm } from "node:fs/promises";
 import path from "node:path";
 import picomatch from "picomatch";
-import { buildKey, driverKey } from "@/engine/drivers/build-key";
+import { driverKey, sideKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import {
   compileText,
@@ -13,7 +13,7 @@ import {
   textOrNothing,
 } from "@/engine/drivers/c/compile";
 import { type CDeclarations, type CFunction, readDeclarations, readMarks } from "@/engine/drivers/c/declarations";
-import { BUILD_FILES, findFlags, type NativeFlags } from "@/engine/drivers/c/flags";
+import { BUILD_FILES, findFlags, type NativeFlags, outsideFolders } from "@/engine/drivers/c/flags";
 import { plainSources, probedSources, type Sources } from "@/engine/drivers/c/probed-copy";
 import { tablesOf } from "@/engine/drivers/c/tables";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
@@ -46,6 +46,8 @@ const RUNTIME = [
   "c.c",
 ];
 const MAX_TRIES = 5;
+/** Variables of threads, and functions that run before any case and may allocate what variables lead to. */
+const ELSEWHERE = /\b(_Thread_local|__thread|thread_local)\b|\b(__)?constructor(__)?\s*[,)(]/;
 const C_FILE = /\.(c|h|inc|inl|def)$/;
 
 /** What the preprocessor is told so that its text has no more than the language: read alone, never compiled. */
@@ -61,10 +63,13 @@ const READ_FLAGS = [
 async function build(side: BuildSide): Promise<Built> {
   const folder = path.join(side.home, "c/runtime");
   const compiler = side.call.compiler ?? side.runtime;
-  const own = side.files.filter((file) => C_FILE.test(file) || BUILD_FILES.includes(file));
-  const version = await driverKey(side.home, ["c"]);
+  const isSource = (file: string) => C_FILE.test(file) || BUILD_FILES.includes(file);
+  const version = await driverKey(side, ["c"]);
   const terms = [...compiler, JSON.stringify(side.call), side.shapes.key, version];
-  const home = path.join(side.cache, `c${side.lines ? "-lines" : ""}-${await buildKey(side.folder, own, terms)}`);
+  const home = path.join(
+    side.cache,
+    `c${side.lines ? "-lines" : ""}-${await sideKey(side, isSource, terms, outsideFolders(side))}`,
+  );
   await buildOnce(home, (made) =>
     new CBuild(side, { compiler, folder, home: made, version }).run(path.join(made, "driver")),
   );
@@ -91,6 +96,8 @@ class CBuild {
   private readonly complaints = new Map<string, string>();
   private readonly parts: string;
   private number = 0;
+  /** Whether some state is not among the variables that are put back byte by byte. */
+  private leadsElsewhere = false;
 
   constructor(
     private readonly side: BuildSide,
@@ -175,6 +182,7 @@ class CBuild {
         this.complaints.set(file, firstComplaint(printed, side.folder) ?? `${file}: ${printed.trim().slice(0, 500)}`);
         return;
       }
+      this.leadsElsewhere ||= ELSEWHERE.test(await textOrNothing(path.join(side.folder, file)));
       const marked = readMarks(await textOrNothing(out));
       const tree = parse(marked.text, "c");
       if (!tree) return;
@@ -280,7 +288,7 @@ class CBuild {
       ...units.map((number) => `extern const st_unit st_unit_${number};`),
       `const st_unit *const st_units[] = {${units.map((number) => `&st_unit_${number}, `).join("")}0};`,
       `static const st_complaint complaints[] = {${complaints.join("")}{0}};`,
-      "int main(void) { return st_serve(&st_c, complaints); }",
+      `int main(void) { static st_language own; own = st_c; own.ends = ${this.leadsElsewhere}; return st_serve(&own, complaints); }`,
       "",
     ].join("\n");
   }

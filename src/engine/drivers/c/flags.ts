@@ -33,6 +33,12 @@ const commandsSchema = z.array(
   }),
 );
 
+/** Folders that the port includes from outside of the side. */
+export const outsideFolders = ({ folder, call }: BuildSide): string[] =>
+  (call.include ?? [])
+    .map((entry) => path.resolve(folder, entry))
+    .filter((place) => path.relative(folder, place).startsWith(".."));
+
 /** Cost: reads the build system's files; a CMake project is configured in `home`. */
 export async function findFlags(side: BuildSide, home: string): Promise<NativeFlags> {
   const { call, folder } = side;

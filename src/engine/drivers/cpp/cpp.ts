@@ -2,11 +2,11 @@ import { existsSync } from "node:fs";
 import { mkdir, writeFile } from "node:fs/promises";
 import path from "node:path";
 import picomatch from "picomatch";
-import { buildKey, driverKey } from "@/engine/drivers/build-key";
+import { buildKey, driverKey, sideKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import { compileText, firstComplaint, forAll, link, runtimeObjects, textOrNothing } from "@/engine/drivers/c/compile";
 import { emptyMacros, withoutMacros } from "@/engine/drivers/c/empty-macros";
-import { BUILD_FILES, findFlags } from "@/engine/drivers/c/flags";
+import { BUILD_FILES, findFlags, outsideFolders } from "@/engine/drivers/c/flags";
 import { plainSources, probedSources, type Sources } from "@/engine/drivers/c/probed-copy";
 import { type CppDeclarations, readCpp } from "@/engine/drivers/cpp/declarations";
 import { registrationOf } from "@/engine/drivers/cpp/registration";
@@ -37,10 +37,13 @@ async function build(side: BuildSide): Promise<Built> {
   const own = path.join(side.home, "cpp/runtime");
   const shared = path.join(side.home, "c/runtime");
   const compiler = side.call.compiler ?? side.runtime;
-  const files = side.files.filter((file) => SOURCE.test(file) || HEADER.test(file) || BUILD_FILES.includes(file));
-  const version = await driverKey(side.home, ["c", "cpp"]);
+  const isSource = (file: string) => SOURCE.test(file) || HEADER.test(file) || BUILD_FILES.includes(file);
+  const outside = outsideFolders(side);
+  const others = { folder: side.folder, files: side.files.filter((file) => !isSource(file)) };
+  // An object is made of its text, the headers of the side, and of these.
+  const version = await sideKey(others, isSource, [await driverKey(side, ["c", "cpp"])], outside);
   const terms = [...compiler, JSON.stringify(side.call), side.shapes.key, version];
-  const home = path.join(side.cache, `cpp${side.lines ? "-lines" : ""}-${await buildKey(side.folder, files, terms)}`);
+  const home = path.join(side.cache, `cpp${side.lines ? "-lines" : ""}-${await sideKey(side, isSource, terms)}`);
   await buildOnce(home, (made) => new CppBuild(side, { compiler, own, shared, home: made, version }).run());
   return { command: [path.join(home, "driver")] };
 }

@@ -126,7 +126,7 @@ class CppReader {
   /** Variables inside a function that stay. */
   private noteLocals(node: Node): void {
     for (const local of node.descendantsOfType("declaration"))
-      if (local && /^static\b/.test(local.text) && isDeepVariable(local)) this.isDeep = true;
+      if (local && /^(static|thread_local|inline)\b/.test(local.text) && isDeepVariable(local)) this.isDeep = true;
   }
 
   private readEnum(node: Node, scope: Scope, outer: readonly string[]): void {
@@ -215,6 +215,8 @@ const PLAIN =
 function isDeepVariable(node: Node): boolean {
   if (/\b(constexpr|typedef|using|extern)\b/.test(node.text.slice(0, 60)) || hasWord(node, "const")) return false;
   const declarators = node.childrenForFieldName("declarator").filter((one) => one !== null);
+  // A thread's variables lie apart from those that are compared.
+  if (hasWord(node, "thread_local") || hasWord(node, "__thread")) return true;
   const variables = declarators.filter((one) => nameIn(one) !== null && !/^function_declarator$/.test(one.type));
   if (variables.length === 0) return false;
   const isPointer = variables.some(

@@ -84,6 +84,8 @@ describe("a C++ file", () => {
     ["int f() { static int calls; return ++calls; }", false],
     ["struct A { static std::string name; };", true],
     ["extern std::string elsewhere;", false],
+    ["thread_local int depth = 0;", true],
+    ["int f() { thread_local int calls; return ++calls; }", true],
     ["std::string f(int);", false],
   ])("%s: what it keeps cannot be compared byte by byte: %s", async (text, isDeep) => {
     expect((await read(text)).isDeep).toBe(isDeep);

@@ -1,6 +1,6 @@
 import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { buildKey, driverKey } from "@/engine/drivers/build-key";
+import { driverKey, sideKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { type GoNames, namesOfGo, packageName, registrationOf } from "@/engine/drivers/go/registration";
@@ -23,15 +23,16 @@ export const go: Driver = {
 
 const DRIVER = "zz_side_twin";
 const MAIN = "zz_side_twin_main";
-const MAX_TRIES = 6;
+const MAX_TRIES = 10;
 
 async function build(side: BuildSide): Promise<Built> {
   const folder = path.join(side.home, "go/sidetwin");
   const own = (await readdir(folder)).filter((name) => name.endsWith(".go")).sort();
   const sources = side.files.filter((file) => file.endsWith(".go") && !file.endsWith("_test.go"));
-  const version = await driverKey(side.home, ["go"]);
+  const version = await driverKey(side, ["go"]);
   const flags = side.call.flags ?? [];
-  const key = await buildKey(side.folder, [...sources, "go.mod", "go.sum"], [...side.runtime, ...flags, version]);
+  const isSource = (file: string) => /\.go$|(^|\/)go\.(mod|sum)$/.test(file);
+  const key = await sideKey(side, isSource, [...side.runtime, ...flags, version]);
   const home = path.join(side.cache, `go${side.lines ? "-lines" : ""}-${key}`);
   await buildOnce(home, (made) =>
     compile(side, {
@@ -56,11 +57,13 @@ async function compile(side: BuildSide, { home, program, sources, driver }: Plac
   const { module, isThere } = await moduleOf(side.folder);
   const packages = await readPackages(side.folder, sources);
   const complaints = new Map<string, string>();
+  // Packages that do not compile with probes are taken as they are.
+  const plain = new Set<string>();
   for (let tries = 1; ; tries++) {
     const overlay = path.join(home, "overlay.json");
     const kept = new Map([...packages].filter(([folder]) => !complaints.has(folder)));
     await writeOverlay(side.folder, {
-      lines: side.lines,
+      probed: (folder) => side.lines && !plain.has(folder),
       home,
       overlay,
       module,
@@ -91,13 +94,17 @@ async function compile(side: BuildSide, { home, program, sources, driver }: Plac
         program,
         `./${MAIN}`,
       ],
-      side.cache,
+      home,
+      goCache,
     );
     if (isOk) return;
     const found = complaintsIn(printed, side.folder, packages, complaints);
     if (found.size === 0 || tries === MAX_TRIES)
       throw new Error(`the Go sources could not be built: ${printed.trim().slice(0, 1500)}`);
-    for (const [folder, what] of found) complaints.set(folder, what);
+    for (const [folder, what] of found) {
+      if (side.lines && !plain.has(folder)) plain.add(folder);
+      else complaints.set(folder, what);
+    }
   }
 }
 
@@ -131,7 +138,7 @@ const OTHER_SYSTEM = /_(windows|darwin|freebsd|openbsd|netbsd|plan9|js|wasm|arm6
 async function writeOverlay(
   root: string,
   of: {
-    readonly lines: boolean;
+    readonly probed: (folder: string) => boolean;
     readonly home: string;
     readonly overlay: string;
     readonly module: string;
@@ -152,14 +159,15 @@ async function writeOverlay(
   for (const file of of.driver) replace[path.join(root, DRIVER, path.basename(file))] = file;
   const imports: string[] = [];
   const probes: { file: string; line: number }[] = [];
-  const parse = of.lines ? await loadParser(["go"]) : null;
+  const parse = await loadParser(["go"]);
   for (const [folder, { files }] of of.packages) {
     const names = files.map((entry) => entry.names);
     await add(path.join(folder, "zz_side_twin_names.go"), registrationOf(folder, names, `${of.module}/${DRIVER}`));
     for (const { file, names: own } of files) {
-      if (own.package !== "main" && !parse) continue;
+      const isProbed = of.probed(folder);
+      if (own.package !== "main" && !isProbed) continue;
       const text = await readFile(path.join(root, file), "utf8");
-      const tree = parse?.(text, "go");
+      const tree = isProbed ? parse(text, "go") : null;
       const first = probes.length;
       const probed = tree && probeSource(tree.root, text, "go", (index) => `zz_side_twin_hit(${first + index});`);
       tree?.free();

@@ -1,7 +1,7 @@
 import { existsSync } from "node:fs";
 import { cp, mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
-import { buildKey } from "@/engine/drivers/build-key";
+import { buildKey, driverKey } from "@/engine/drivers/build-key";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { loadParser, probeSource } from "@/engine/source/parse";
 
@@ -37,7 +37,12 @@ async function build(side: BuildSide): Promise<Built> {
   const sources = side.files.filter((file) => file.endsWith(".java"));
   const classPath = (side.call.classPath ?? []).map((entry) => path.resolve(side.folder, entry));
   const flags = side.call.flags ?? [];
-  const key = await buildKey(side.folder, sources, [...compiler, ...flags, ...classPath]);
+  const key = await buildKey(side.folder, sources, [
+    ...compiler,
+    ...flags,
+    ...classPath,
+    await driverKey(side, ["java"]),
+  ]);
   const classes = path.join(side.cache, `java${side.lines ? "-lines" : ""}-${key}`);
   const complaints = path.join(classes, "complaints.txt");
   if (!existsSync(complaints)) {

@@ -28,7 +28,7 @@ async function build(side: BuildSide): Promise<Built> {
   const files = side.files.filter((file) => file.endsWith(".php"));
   const home = path.join(
     side.cache,
-    `php-lines-${await buildKey(side.folder, files, [await driverKey(side.home, ["php"])])}`,
+    `php-lines-${await buildKey(side.folder, files, [await driverKey(side, ["php"])])}`,
   );
   await buildOnce(home, (folder) => writeCopies(side, { files, folder, home }));
   return { command: [...command, path.join(home, "probes.json")] };

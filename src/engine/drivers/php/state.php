@@ -11,7 +11,7 @@ final class State
     private const UNSEEN = '/\\b(ini_set|ini_alter|set_include_path|setlocale|date_default_timezone_set|define|putenv|set_error_handler|set_exception_handler|'
         . 'restore_error_handler|register_shutdown_function|spl_autoload_register|class_alias|error_reporting|chdir|umask|mb_internal_encoding|mb_substitute_character|'
         . 'bcscale|libxml_\\w+|stream_wrapper_\\w+|header|headers_sent|http_response_code|session_\\w+|ob_\\w+|exit|die|eval|include|include_once|require|require_once|'
-        . 'gc_\\w+|assert_options|srand|mt_srand|pcntl_\\w+|set_time_limit|ignore_user_abort|apcu_\\w+|opcache_\\w+|Closure::bind|curl_\\w+|fopen|mysqli\\w*|PDO)\\b/i';
+        . 'gc_\\w+|error_clear_last|trigger_error|mb_language|mb_detect_order|mb_regex_\\w+|mb_http_\\w+|iconv_set_encoding|gmp_random_seed|setDefault|assert_options|srand|mt_srand|pcntl_\\w+|set_time_limit|ignore_user_abort|apcu_\\w+|opcache_\\w+|Closure::bind|curl_\\w+|fopen|mysqli\\w*|PDO)\\b/i';
 
     private ?int $files = null;
     private bool $isSeen = false;
@@ -41,7 +41,8 @@ final class State
         $this->mentionsGlobals = false;
         foreach ($own as $file) {
             [$code, $top] = self::codeOf((string) file_get_contents($file));
-            $this->isSeen = $this->isSeen && !preg_match(self::UNSEEN, $code);
+            // The arrays that PHP gives every program are not looked at.
+            $this->isSeen = $this->isSeen && !preg_match(self::UNSEEN, $code) && !preg_match('/\$_[A-Z]/', $code);
             $this->mentionsGlobals = $this->mentionsGlobals || $top || preg_match('/\bglobal\b|\$GLOBALS/', $code);
         }
         $this->findHolders($own);

@@ -5,6 +5,12 @@ module SideTwin
     # What changes the program itself, which no comparison of values shows.
     UNSEEN = /\b(define_method|define_singleton_method|class_eval|module_eval|instance_eval|class_exec|remove_method|undef_method|alias_method|prepend|refine|const_set|remove_const|autoload|at_exit|trap|fork|exec|exit!|TracePoint|ObjectSpace|Ractor)\b/
 
+    # Variables of Ruby's own that change what a program does.
+    SWITCHES = [-> { $stdout }, -> { $stderr }, -> { $stdin }, -> { $/ }, -> { $, }, -> { $; }, -> { $VERBOSE }, -> { $DEBUG }, -> { Encoding.default_external }, -> { Encoding.default_internal }].freeze
+
+    # Classes of Ruby's own that are opened again, whose variables are not looked at.
+    OPENED = /^\s*(?:class|module)\s+(?:::)?(?:Object|Kernel|BasicObject|Module|Class|String|Symbol|Integer|Float|Numeric|Array|Hash|Range|Set|Struct|Time|Comparable|Enumerable|Proc|Method|NilClass|TrueClass|FalseClass|Exception|StandardError)\s*(?:$|;|#)/
+
     def initialize
       @own_globals = global_variables
       @own_constants = Object.constants(false)
@@ -25,7 +31,7 @@ module SideTwin
       @mentions_globals = texts.any? { |text| text.match?(/\$(?!std(?:out|in|err)\b)[A-Za-z_]/) }
       @mentions_env = texts.any? { |text| text.include?("ENV") }
       @mentions_folder = texts.any? { |text| text.include?("chdir") }
-      @is_seen = texts.none? { |text| UNSEEN.match?(text) } && can_take?
+      @is_seen = texts.none? { |text| UNSEEN.match?(text) || OPENED.match?(text) } && can_take?
     end
 
     # A text that is the same while nothing changed.
@@ -34,7 +40,7 @@ module SideTwin
       # They are there once they have a value.
       names = @mentions_globals ? global_variables - @own_globals : []
       globals = names.map { |name| [name, eval(name.to_s)] } # rubocop:disable Security/Eval
-      around = [(ENV.to_h if @mentions_env), (Dir.pwd if @mentions_folder), Thread.list.size, $LOADED_FEATURES.size]
+      around = [(ENV.to_h if @mentions_env), (Dir.pwd if @mentions_folder), Thread.list.size, $LOADED_FEATURES.size, *SWITCHES.map(&:call).map(&:object_id)]
       Marshal.dump([held, globals, ivars_of(@main), around])
     end
 

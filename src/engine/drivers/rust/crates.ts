@@ -16,6 +16,8 @@ export type Crate = {
   /** Files that are made for it, and their text. */
   readonly made: readonly (readonly [file: string, text: string])[];
   readonly complaints: readonly { readonly file: string; readonly what: string }[];
+  /** It rests on code that is not of the side, whose state is not known. */
+  readonly isOpen: boolean;
 };
 
 /** `childrenOf`: the modules that a file declares in files of their own. */
@@ -36,6 +38,16 @@ export async function findCrates(
 
 const sectionOf = (text: string, name: string): string =>
   new RegExp(`^\\[${name}\\]\\s*$([\\s\\S]*?)(?=^\\[|(?![\\s\\S]))`, "m").exec(text)?.[1] ?? "";
+
+/** Whether a manifest names a dependency that does not lie beside it. */
+function hasOthers(text: string): boolean {
+  const lines = sectionOf(text, "(?:target\\.[^\\]]+\\.)?dependencies").split("\n");
+  const tables = [...text.matchAll(/^\[(?:target\.[^\]]+\.)?dependencies\.[^\]]+\]\s*$([\s\S]*?)(?=^\[|(?![\s\S]))/gm)];
+  return (
+    lines.some((line) => /^\s*[\w-]+(?:\.workspace)?\s*=/.test(line) && !/\bpath\s*=/.test(line)) ||
+    tables.some(([, body = ""]) => !/^\s*path\s*=/m.test(body))
+  );
+}
 
 const settingOf = (section: string, key: string): string | null =>
   new RegExp(`^\\s*${key}\\s*=\\s*"([^"]*)"`, "m").exec(section)?.[1] ?? null;
@@ -64,6 +76,7 @@ function crateOf(folder: string, text: string, files: ReadonlySet<string>): Crat
         "",
       ].join("\n"),
     made: [],
+    isOpen: hasOthers(text),
     complaints: beside
       ? [
           {
@@ -111,6 +124,7 @@ function plainCrate(files: readonly string[], childrenOf: (file: string) => read
     manifest: (driver) =>
       `[package]\nname = "zz_side"\nversion = "0.1.0"\nedition = "2021"\n[lib]\npath = ${JSON.stringify(root)}\n[dependencies]\nzz_side_twin = { path = ${JSON.stringify(driver)} }\n`,
     made: known ? [] : [[root, text]],
+    isOpen: false,
     complaints: [],
   };
 }

@@ -78,6 +78,7 @@ export function readModule(holder: Node, end: number): RustModule {
   for (const { node, attributes } of itemsOf(holder)) {
     if (/\bcfg\s*\(\s*test\b|^#\[\s*(test|bench)\b/.test(attributes)) continue;
     items.push(extentOf(node));
+    raise(staticsWithin(node));
     switch (node.type) {
       case "function_item":
         functions.push(...functionOf(node, null));
@@ -88,13 +89,6 @@ export function readModule(holder: Node, end: number): RustModule {
       case "struct_item":
       case "enum_item":
         types.push(typeOf(node));
-        break;
-      case "static_item":
-        raise(staticsOf(node));
-        break;
-      case "macro_invocation":
-      case "expression_statement":
-        if (/^(std::)?(thread_local|lazy_static)\b/.test(node.text)) raise("deep");
         break;
       case "mod_item": {
         const body = node.childForFieldName("body");
@@ -125,6 +119,18 @@ function itemsOf(holder: Node): { node: Node; attributes: string }[] {
 
 const PLAIN = /^(u8|u16|u32|u64|u128|usize|i8|i16|i32|i64|i128|isize|f32|f64|bool|char|Atomic\w+|\[[\w\s:;]+\])$/;
 const CHANGES = /\b(Atomic\w+|Mutex|RwLock|RefCell|Cell|OnceCell|OnceLock|LazyLock|LazyCell|Lazy|UnsafeCell)\b/;
+
+/** The state that an item has: its own, in its functions', or what its macros may write. */
+function staticsWithin(node: Node): Statics {
+  // Modules are read by themselves.
+  if (node.type === "mod_item") return "none";
+  const text = node.text;
+  if (/\b(thread_local|lazy_static)\s*!/.test(text)) return "deep";
+  if (node.type === "macro_definition") return /\bstatic\b/.test(text) ? "deep" : "none";
+  if (!/\bstatic\b/.test(text)) return "none";
+  const found = node.descendantsOfType("static_item").map((one) => (one ? staticsOf(one) : "none"));
+  return found.includes("deep") ? "deep" : found.includes("plain") ? "plain" : "none";
+}
 
 function staticsOf(node: Node): Statics {
   const type = textOf(node, "type");

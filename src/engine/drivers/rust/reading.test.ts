@@ -51,6 +51,11 @@ describe("a Rust module", () => {
     ["static mut COUNT: u32 = 0;", "plain"],
     ['static NAMES: [&str; 2] = ["a", "b"];', "none"],
     ["thread_local! { static X: u8 = 1; }", "deep"],
+    ["fn f() -> u32 { static N: AtomicU32 = AtomicU32::new(0); N.load(SeqCst) }", "plain"],
+    ["impl A { fn f() { static L: OnceLock<u8> = OnceLock::new(); } }", "deep"],
+    ["fn f() { thread_local!(static X: u8 = 1); }", "deep"],
+    ["macro_rules! kept { () => { static N: u8 = 0; } }", "deep"],
+    ["fn f(x: &'static str) {}", "none"],
     ["mod m { static mut LIST: [u8; 4] = [0; 4]; }", "plain"],
   ])("%s: its state is %s", async (text, statics) => {
     expect((await copyOf(text)).module.statics).toBe(statics);
@@ -133,6 +138,7 @@ describe("crates", () => {
       "a/Cargo.toml": '[package]\nname = "tide-a"\n[lib]\nname = "tide"\npath = "code/top.rs"\n',
       "b/Cargo.toml": '[package]\nname = "tide-b" # a program\n',
     });
+    expect((await findCrates(folder, ["b/Cargo.toml", "b/src/main.rs"], none))[0]?.isOpen).toBe(false);
     const files = ["Cargo.toml", "a/Cargo.toml", "a/code/top.rs", "a/src/main.rs", "b/Cargo.toml", "b/src/main.rs"];
     const crates = await findCrates(folder, files, none);
     expect(crates.map(({ name, library, root }) => [name, library, root])).toEqual([
@@ -143,6 +149,18 @@ describe("crates", () => {
     expect(crates[1]?.manifest("/driver")).toContain(
       '[lib]\npath = "src/main.rs"\n[dependencies.zz_side_twin]\npath = "/driver"',
     );
+  });
+
+  it.each([
+    ['[dependencies]\nother = { path = "../other" }\n[dev-dependencies]\nx = "1"', false],
+    ['[dependencies]\nrand = "0.8"', true],
+    ["[dependencies]\nrand.workspace = true", true],
+    ['[dependencies.rand]\nversion = "0.8"', true],
+    ['[target.x.dependencies]\nlibc = "0.2"', true],
+    ['[dependencies.own]\npath = "../own"', false],
+  ])("%j rests on code whose state is not known: %s", async (dependencies, isOpen) => {
+    const folder = temporaryFolder({ "Cargo.toml": `[package]\nname = "a"\n${dependencies}\n` });
+    expect((await findCrates(folder, ["Cargo.toml", "src/lib.rs"], none))[0]?.isOpen).toBe(isOpen);
   });
 
   it("of a plain folder is one of all files that no other declares", async () => {

@@ -25,13 +25,13 @@ export const rust: Driver = {
   build,
 };
 
-const MAX_TRIES = 15;
+const MAX_TRIES = 20;
 const LIBRARY = "zz_side_twin";
 
 async function build(side: BuildSide): Promise<Built> {
   const library = path.join(side.home, "rust/sidetwin");
   const files = side.files.filter((file) => !/(^|\/)target\//.test(file));
-  const version = await driverKey(side.home, ["rust"]);
+  const version = await driverKey(side, ["rust"]);
   const terms = [...side.runtime, ...(side.call.flags ?? []), version];
   const home = path.join(side.cache, `rust${side.lines ? "-lines" : ""}-${await buildKey(side.folder, files, terms)}`);
   await buildOnce(home, (folder) => compile(side, { folder, files, library }));
@@ -82,7 +82,7 @@ async function compile(side: BuildSide, { folder, files, library }: Places): Pro
       path.join(program, "Cargo.toml"),
       ...(side.call.flags ?? []),
     ];
-    const { isOk, printed } = await side.run(command, side.cache);
+    const { isOk, printed } = await side.run(command, folder, target);
     if (isOk) {
       const executable = /"executable":"((?:[^"\\]|\\.)*)"/.exec(printed)?.[1];
       if (executable === undefined) throw new Error("cargo built no program");
@@ -92,7 +92,18 @@ async function compile(side: BuildSide, { folder, files, library }: Places): Pro
     }
     let isNew = false;
     const errors = cargoErrors(printed, shadow);
-    for (const error of errors) isNew = (sources.get(error.file)?.leaveOut(error) ?? false) || isNew;
+    const renewed = new Set<string>();
+    for (const error of errors) {
+      const source = sources.get(error.file);
+      if (!source || renewed.has(error.file)) continue;
+      // Where a probe may stand in the way the file is taken as it is, before anything of it is left out.
+      const plain = source.withoutProbes(error, parse);
+      if (plain) {
+        sources.set(error.file, plain);
+        renewed.add(error.file);
+      }
+      isNew = plain !== null || source.leaveOut(error) || isNew;
+    }
     if (isNew && tries < MAX_TRIES) continue;
     const first = errors[0] ? `${errors[0].file}:${errors[0].line}: ${errors[0].what}` : plainErrors(printed);
     throw new Error(`the Rust sources could not be built: ${first}`);
@@ -164,7 +175,8 @@ function mainOf(
     readonly version: string;
   },
 ): string {
-  const statics = Math.max(0, ...[...sources.values()].map(({ module }) => ORDER.indexOf(module.statics)));
+  const own = Math.max(0, ...[...sources.values()].map(({ module }) => ORDER.indexOf(module.statics)));
+  const statics = crates.some(({ isOpen }) => isOpen) ? ORDER.length - 1 : own;
   const complaints = [
     ...crates.flatMap(({ complaints: own }) => own),
     ...[...sources.values()].flatMap(({ file, complaint }) => (complaint === null ? [] : [{ file, what: complaint }])),

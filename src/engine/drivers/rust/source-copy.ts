@@ -7,6 +7,7 @@ import { type loadParser, probeSource } from "@/engine/source/parse";
 
 const NOTHING: RustModule = { functions: [], types: [], statics: "none", children: [], inner: [], end: 0, items: [] };
 
+type Parse = Awaited<ReturnType<typeof loadParser>>;
 type Span = { readonly from: number; readonly to: number; readonly key: string };
 
 /** Offsets are those of the person's text; nothing is taken from it but what is left out, so that lines stay. */
@@ -28,14 +29,21 @@ export class SourceCopy {
   /** With `probes` each statement notes that it was reached; what it stands for is added to them. */
   constructor(
     readonly file: string,
-    text: string,
-    parse: Awaited<ReturnType<typeof loadParser>>,
-    probes: { file: string; line: number }[] | null,
+    private readonly given: string,
+    parse: Parse,
+    private readonly probes: { file: string; line: number }[] | null,
   ) {
-    this.source = probes ? probed({ file, text, parse, probes }) : text;
+    this.source = probes ? probed({ file, text: given, parse, probes }) : given;
     const tree = parse(this.source, "rust");
     this.module = tree ? readModule(tree.root, this.source.length) : NOTHING;
     tree?.free();
+  }
+
+  /** A copy without probes, for an error in the person's own text; null where this one has none. */
+  withoutProbes(error: CargoError, parse: Parse): SourceCopy | null {
+    const offset = this.offsetOf(error);
+    const isAdded = this.spans.some(({ from, to }) => offset >= from && offset < to);
+    return this.probes === null || isAdded ? null : new SourceCopy(this.file, this.given, parse, null);
   }
 
   /** The text to compile. */
@@ -131,7 +139,7 @@ export class SourceCopy {
 function probed(terms: {
   readonly file: string;
   readonly text: string;
-  readonly parse: Awaited<ReturnType<typeof loadParser>>;
+  readonly parse: Parse;
   readonly probes: { file: string; line: number }[];
 }): string {
   const { file, text, parse, probes } = terms;
