@@ -209,11 +209,15 @@ function nameIn(node: Node): string | null {
 }
 
 const PLAIN =
-  /^(?:(?:std::)?(?:u?int\d*(?:_t)?|size_t|ptrdiff_t)|bool|char|short|long|float|double|signed|unsigned|auto|\s)+$/;
+  /^(?:(?:std::)?(?:u?int\d*(?:_t)?|size_t|ptrdiff_t)|bool|char|short|long|float|double|signed|unsigned|\s)+$/;
+
+/** What it leads to can change, whether it can itself or not. */
+const LEADS_ON = /\b(?:unique_ptr|shared_ptr|weak_ptr|reference_wrapper|span|atomic\w*|mutex)\b/;
 
 /** A variable that can change, and is not a plain value. */
 function isDeepVariable(node: Node): boolean {
-  if (/\b(constexpr|typedef|using|extern)\b/.test(node.text.slice(0, 60)) || hasWord(node, "const")) return false;
+  if (/\b(constexpr|typedef|using|extern)\b/.test(node.text.slice(0, 60))) return false;
+  if (hasWord(node, "const") && !LEADS_ON.test(textOf(node, "type"))) return false;
   const declarators = node.childrenForFieldName("declarator").filter((one) => one !== null);
   // A thread's variables lie apart from those that are compared.
   if (hasWord(node, "thread_local") || hasWord(node, "__thread")) return true;

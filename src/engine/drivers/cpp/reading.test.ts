@@ -85,6 +85,10 @@ describe("a C++ file", () => {
     ["struct A { static std::string name; };", true],
     ["extern std::string elsewhere;", false],
     ["thread_local int depth = 0;", true],
+    ["static auto cache = make_cache();", true],
+    ["static const std::shared_ptr<Cache> cache = make_cache();", true],
+    ["const auto double_it = [](int n) { return n * 2; };", false],
+    ["static Boat *const only = new Boat();", true],
     ["int f() { thread_local int calls; return ++calls; }", true],
     ["std::string f(int);", false],
   ])("%s: what it keeps cannot be compared byte by byte: %s", async (text, isDeep) => {
