@@ -1,4 +1,4 @@
-/** What is hard in C: pointers and lengths, structs, state, names, crashes, and what does not compile. */
+/** Hard cases in C: pointers and lengths, structs, state, names, crashes, compile errors. */
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type StartedSide, startSide } from "./side";
 

@@ -1,4 +1,4 @@
-/** What is hard in C++: overloads, templates, ownership, bases, exceptions, containers, and what does not compile. */
+/** Hard cases in C++: overloads, templates, ownership, bases, exceptions, containers, compile errors. */
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type StartedSide, startSide } from "./side";
 

@@ -1,4 +1,4 @@
-/** What a case leaves behind, in Ruby and PHP: the next case must not meet it, however it is kept. */
+/** Fresh state in Ruby and PHP: no case sees what an earlier one changed. */
 import { describe, expect, it } from "vitest";
 import { startSide } from "./side";
 

@@ -1,4 +1,4 @@
-/** What is hard in Rust: borrowed values, enums, traits, modules, panics, state, and what does not compile. */
+/** Hard cases in Rust: borrows, enums, traits, modules, panics, state, compile errors. */
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type StartedSide, startSide } from "./side";
 

@@ -67,7 +67,7 @@ export type TwinTerms = {
   readonly hookups: readonly Hookup[];
   /** Names of all modules, to split `module.name`. */
   readonly modules: readonly string[];
-  /** In the original's language a method is a function that takes its object first, and is named after the type. */
+  /** In the original's language, methods are functions named after the type that take the object first. */
   readonly methodsAreFunctions: boolean;
 };
 
@@ -178,7 +178,7 @@ function twinSteps(item: StepsCase, terms: TwinTerms): TwinStep[] {
     const isFunction = terms.methodsAreFunctions && !findHookup(terms.hookups, ofClass, terms.twin);
     const target = targetOf(isFunction ? ofModule : ofClass, { module: item.module, name: step.call }, terms);
     const own = isFunction && owner && !target.hookup?.twin ? nameWithoutOwner(step.call, owner) : null;
-    // What a function makes is named by it, as a class's objects are by the class.
+    // Objects made by a function are classified by its name, like objects of a class.
     if (terms.methodsAreFunctions && step.as && step.on === undefined) classOf.set(step.as, step.call);
     const candidates = own === null ? target.names : [...target.names, ...nameCandidates(own, terms.names)];
     // On an object only the method's own name counts, whatever class the hookup names.

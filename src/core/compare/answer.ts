@@ -7,7 +7,7 @@ export type Thrown = { readonly kind: string; readonly message: string; readonly
 /** The result of one step. */
 export type StepAnswer = { readonly value: Json } | { readonly thrown: Thrown };
 
-/** What a case asked for beside its answer, on a side that can tell: blocks that are still held, and C's errno. */
+/** Extra observations that a case requests, where the side's driver supports them: blocks still held, and C's errno. */
 export type Observed = {
   readonly leaks?: { readonly [what: string]: number };
   readonly errno?: number;

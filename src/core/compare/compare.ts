@@ -66,7 +66,7 @@ function compareCalls(state: ComparisonState, original: CallAnswer, twin: CallAn
   compareObserved(state, original, twin);
 }
 
-/** What was asked for beside the answer is compared where both sides can tell it. */
+/** Compares the extra observations that both sides report. */
 function compareObserved(state: ComparisonState, original: Observed, twin: Observed): void {
   const whats = new Set([...Object.keys(original.leaks ?? {}), ...Object.keys(twin.leaks ?? {})]);
   if (original.leaks && twin.leaks)

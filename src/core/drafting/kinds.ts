@@ -1,4 +1,4 @@
-/** Kinds of values, as far as a translation knows them: what is not certain is unknown. */
+/** Kinds of values that a translation can infer; anything uncertain is unknown. */
 import type { Json } from "@/core/formats/json";
 
 /** `of` is the kind of what a list, tuple or dict holds. `int` is a `number` that is whole. */
@@ -32,7 +32,7 @@ export function join(left: Kind | undefined, right: Kind): Kind {
   const { parts: _parts, ...plain } = left;
   const own = left.parts?.length === right.parts?.length ? left.parts : undefined;
   const parts = own?.map((part, index) => join(part, right.parts?.[index] ?? UNKNOWN));
-  // An empty list says nothing of what it is to hold.
+  // An empty list gives no hint of its item kind.
   return { ...plain, ...(right.of ? { of: join(left.of, right.of) } : {}), ...(parts ? { parts } : {}) };
 }
 

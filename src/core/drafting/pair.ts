@@ -3,7 +3,7 @@ import type { Node } from "web-tree-sitter";
 import type { Kind } from "@/core/drafting/kinds";
 import type { Unsaid } from "@/core/drafting/unsaid";
 
-/** A file of the original and what is known around it. */
+/** A file of the original with its context. */
 export type PairInput = {
   readonly root: Node;
   /** The twin's language. */

@@ -1,4 +1,4 @@
-/** Puts drafted sections into the text of a twin's file: what is there stays, what is missing comes where it belongs. Pure. */
+/** Inserts drafted sections into a twin's file; existing text stays, missing sections go where they belong. Pure. */
 import type { Import, Section } from "@/core/source/section";
 
 /** A file taken apart; lines count from 1. */
@@ -15,7 +15,7 @@ export type DraftInput = {
   readonly drafted: Parsed;
   /** The twin's file; null while there is none. */
   readonly twin: Parsed | null;
-  /** Whether a person asked for a section; each that is not ported, or is drafted anew. */
+  /** Whether to draft a section: one requested by name, one not ported yet, or one to draft again. */
   readonly isWanted: (index: number) => boolean;
   /** Index of an original's section → its section in the twin. */
   readonly paired: ReadonlyMap<number, Section>;
@@ -181,7 +181,7 @@ function missingImports(drafted: Parsed, twin: Parsed, added: string): string[] 
 
 const escapeText = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 
-/** The later places first, so that line numbers hold; changes at one place keep their order, what is put in before what is replaced. */
+/** Later places come first so that line numbers stay valid; at one place, insertions precede replacements. */
 function applyChanges(lines: readonly string[], changes: readonly Change[]): string[] {
   const made = [...lines];
   for (const { at, drop, lines: put } of changes

@@ -1,2 +1,2 @@
-/** What a draft could not say, with the original's line. */
+/** An untranslated part of a draft, with the original's line. */
 export type Unsaid = { readonly line: number; readonly text: string; readonly why: string };

@@ -50,7 +50,7 @@ const shared = {
   kinds: kindsByPath.optional(),
 };
 
-/** What calls and steps can observe beside their answer, on sides that can tell. */
+/** Extra observations of calls and steps, where the side's driver supports them. */
 const beside = {
   /** Blocks and handles that are still held at the end (formats, section 17). */
   allocations: z.boolean().optional(),

@@ -247,9 +247,9 @@ export const portFileSchema = z
       })
       .default({ timeMs: 10_000, memoryMb: 1024, outputKb: 8192, processes: 64 }),
     state: z.enum(["fresh", "kept"]).default("fresh"),
-    /** Observes what calls and steps still hold at their end, on sides that can tell (formats, section 17). */
+    /** Counts the blocks still held when calls and steps end, where the side's driver supports it (formats, section 17). */
     allocations: z.boolean().default(false),
-    /** What calls and steps observe beside their answer. */
+    /** Extra observations of calls and steps. */
     observe: z.array(z.literal("errno")).default([]),
     now: z.iso.datetime({ offset: true }).optional(),
     seed: z.number().int().nonnegative().optional(),

@@ -57,7 +57,7 @@ export type SourceLanguage = {
   readonly blocksByIndentation?: boolean;
   /** Calls can name their arguments, so that one in the middle may be left out. */
   readonly namedArguments?: boolean;
-  /** A method is a function that takes its object first, and its name begins with that of the type. */
+  /** Methods are functions that take the object first, with the type's name as prefix. */
   readonly methodsAreFunctions?: boolean;
   /** Its numbers are all of one type: 2 and 2.0 are the same. */
   readonly hasOneNumber?: boolean;
@@ -71,7 +71,7 @@ export type SourceLanguage = {
   readonly branches: readonly string[];
   /** Lines on which a statement begins, from 1, ascending: the executable lines, if the driver does not report them. */
   readonly findStatementLines?: (tree: TreeNodes) => number[];
-  /** How its trees hold statements, where these can be told apart without running them. */
+  /** Finds executable statements in its syntax trees; left out for a language whose driver reports them. */
   readonly statements?: StatementRules;
   /** Types of nodes that it asks for. */
   readonly statementTypes?: readonly string[];

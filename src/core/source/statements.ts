@@ -5,25 +5,25 @@ import type { Node } from "web-tree-sitter";
 export type StatementRules = {
   /** Nodes whose children are statements. */
   readonly blocks: readonly string[];
-  /** Nodes whose children are statements but for what stands in these fields, such as a case's value. */
+  /** Nodes whose children are statements, except for these fields, such as a case's value. */
   readonly clauses: Readonly<Record<string, readonly string[]>>;
-  /** Node → the fields in which one statement may stand without a block; `*` is the last child. */
+  /** Node → fields that may hold a single statement without a block; `*` is the last child. */
   readonly bodies: Readonly<Record<string, readonly string[]>>;
-  /** Nodes around clauses that are no blocks, such as all that a switch holds. */
+  /** Nodes other than blocks that contain clauses, such as a switch body. */
   readonly holders?: readonly string[];
-  /** Nodes that carry another statement behind a label. */
+  /** Labelled statements. */
   readonly labels: readonly string[];
-  /** Children of blocks that do nothing when they are reached. */
+  /** Children of blocks that are not executable. */
   readonly skipped: readonly string[];
-  /** A statement of its kind that does nothing, such as a declaration without a value. */
+  /** True for a node that is not executable, such as a declaration without an initialiser. */
   readonly isIdle?: (node: Node) => boolean;
-  /** Nodes behind which the statement itself stands: attributes. */
+  /** Nodes that precede the statement they belong to: attributes. */
   readonly heads?: readonly string[];
-  /** Parts where no call may be added, such as what the compiler works out. */
+  /** Nodes that must not contain added calls, such as code evaluated at compile time. */
   readonly without?: { readonly types: readonly string[]; readonly test: (node: Node) => boolean };
 };
 
-/** A statement: offsets of its begin and end, its line from 1, and whether it stands where a block would. */
+/** A statement: start and end offsets, line from 1, and whether it is an unbraced body. */
 export type Statement = {
   readonly from: number;
   readonly to: number;
@@ -49,7 +49,7 @@ export function findStatements(find: Find, rules: StatementRules): Statement[] {
   const labels = new Set(rules.labels);
   const heads = new Set(rules.heads ?? []);
   const blocks = new Set(rules.blocks);
-  // Where the grammar lost its way, what stands between braces may be something else.
+  // After a syntax error the tree inside the block is unreliable.
   const unread = find(...rules.blocks).filter((node) => node.hasError);
   const left = [...untouched, ...unread].map(({ startIndex, endIndex }) => [startIndex, endIndex] as const);
   const found = new Map<number, Statement>();
@@ -70,7 +70,7 @@ export function findStatements(find: Find, rules: StatementRules): Statement[] {
     }
   };
   for (const block of find(...rules.blocks)) addChildren(namedOf(block));
-  // A clause or label that is itself the body of another statement has no room for a second one.
+  // A clause or label that is an unbraced body cannot take a second statement.
   const holds = new Set([...rules.blocks, ...Object.keys(rules.clauses), ...(rules.holders ?? [])]);
   for (const [type, fields] of Object.entries(rules.clauses)) {
     for (const clause of find(type)) {

@@ -14,8 +14,8 @@ export async function buildKey(folder: string, files: readonly string[], terms: 
 }
 
 /**
- * The same for a side: the text of its sources, and size and time of every other file, which a source may take in (`#include`,
- * `go:embed`). `outside` are further folders that it is built with.
+ * Hashes a side: the text of its sources, and size and time of every other file, which a source may include (`#include`,
+ * `go:embed`). `outside` lists include folders outside the side.
  */
 export async function sideKey(
   { folder, files }: { readonly folder: string; readonly files: readonly string[] },
@@ -34,12 +34,11 @@ export async function sideKey(
   return buildKey(folder, files.filter(isSource), [...terms, ...facts]);
 }
 
-/** How statements are found, which decides where probes stand. */
+/** The rules that decide where probes go. */
 const PROBES = "../../core/source";
 
 /**
- * The same for all that is in some folders of a driver, and for what puts probes where lines are told: what an older version
- * built is not taken again.
+ * Hashes a driver's folders, and the probe rules when lines are reported, so that builds of an older version are not reused.
  */
 export async function driverKey(
   { home, lines }: { readonly home: string; readonly lines: boolean },

@@ -1,11 +1,11 @@
-/** What a driver's build makes is there whole or not at all, also where two checks build at once. */
+/** Makes a build atomic, even when two checks build at once. */
 import { existsSync } from "node:fs";
 import { mkdir, rename, rm, utimes } from "node:fs/promises";
 
 /** Calls `work` with an empty folder that becomes `home` when it is done; does nothing where `home` is there. */
 export async function buildOnce(home: string, work: (folder: string) => Promise<void>): Promise<void> {
   if (existsSync(home)) {
-    // It is used: see prune-builds.ts.
+    // Marks it as used for prune-builds.ts.
     await utimes(home, new Date(), new Date()).catch(() => undefined);
     return;
   }
@@ -14,7 +14,7 @@ export async function buildOnce(home: string, work: (folder: string) => Promise<
   try {
     await work(folder);
     await rename(folder, home).catch((error: unknown) => {
-      // The other one was faster.
+      // Another build finished first.
       if (!existsSync(home)) throw error;
     });
   } finally {

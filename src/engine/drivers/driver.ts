@@ -35,7 +35,7 @@ export type Driver = {
    * where it cannot.
    */
   readonly lines: "each" | "counted" | null;
-  /** What a compiled language builds of a side's sources before they are called; null where they run as they are. */
+  /** Builds a side's driver; null if the sources run as they are. */
   readonly build: ((side: BuildSide) => Promise<Built>) | null;
   /** Set for all programs. */
   readonly environment: Readonly<Record<string, string>>;
@@ -70,7 +70,7 @@ export type Driver = {
   readonly madeFolders: readonly string[];
 };
 
-/** What a driver has that calls sections and no more: no fixed clock of programs, no traced lines of them, no recording. */
+/** Defaults for a driver that only calls sections: no fixed program clock, no program tracing, no recording. */
 export const CALLS_ONLY = {
   flags: () => [],
   environment: {},
@@ -91,18 +91,18 @@ export type BuildSide = {
     readonly compiler?: readonly string[] | undefined;
     readonly flags?: readonly string[] | undefined;
     readonly classPath?: readonly string[] | undefined;
-    /** Folders of headers, patterns of sources, and what is linked, of C and C++. */
+    /** Include folders, source patterns and linker flags, for C and C++. */
     readonly include?: readonly string[] | undefined;
     readonly sources?: readonly string[] | undefined;
     readonly link?: readonly string[] | undefined;
   };
-  /** What the port says of the arguments of a function in a file, by parameter; the key is the same while all of it is. */
+  /** The port's shapes for a function in a file, by parameter. `key` changes with any of them. */
   readonly shapes: {
     readonly of: (file: string, name: string) => Readonly<Record<string, string>> | undefined;
     readonly key: string;
   };
   readonly memoryMb: number;
-  /** Whether each answer is to tell the lines that it ran. */
+  /** Whether each answer reports the lines it ran. */
   readonly lines: boolean;
   /** The `drivers/` folder. */
   readonly home: string;

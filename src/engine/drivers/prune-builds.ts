@@ -1,13 +1,13 @@
-/** Keeps the folder of builds from growing for ever: what was not used for some time, and too much of a kind, goes. */
+/** Limits the build cache: removes entries unused for some time, and the oldest of a kind beyond a limit. */
 import { readdir, rm, stat } from "node:fs/promises";
 import path from "node:path";
 
 const HOUR_MS = 3_600_000;
-/** What was not used for so long is removed. */
+/** Entries unused for longer are removed. */
 export const MAX_UNUSED_MS = 14 * 24 * HOUR_MS;
 /** Folders of one kind, the part of their names before the last dash; those used in the last hour stay in any case. */
 export const MAX_OF_KIND = 40;
-/** A compiler's own folders are large. */
+/** Limit for a compiler's own target folders, which are large. */
 export const MAX_TARGETS = 6;
 
 /** Never throws: what cannot be removed stays. Cost: one look at each entry. */

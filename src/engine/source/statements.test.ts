@@ -1,4 +1,4 @@
-/** Statements of every language that has rules for them: the lines that can run, and where probes are put. */
+/** Tests the statement rules of every language: executable lines and probe places. */
 import { expect, it } from "vitest";
 import { loadParser, parseSource, probeSource } from "@/engine/source/parse";
 

@@ -14,7 +14,7 @@ export type FileFacts = { readonly lines: readonly number[]; readonly load: read
 export async function executableLines(side: SideAnswers, files: Iterable<string>): Promise<Map<string, FileFacts>> {
   const facts = new Map<string, FileFacts>();
   const { language } = side.terms.side;
-  // Where statements can be told by the source, what is probed is what is shown.
+  // Where the source gives the statements, those instrumented are the executable ones.
   const isAsked = DRIVERS[language]?.lines === "each" && !findLanguage(language)?.statements;
   for (const file of files) {
     if (isAsked) {

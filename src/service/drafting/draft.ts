@@ -72,7 +72,7 @@ export async function draftModule(file: string, options: DraftOptions): Promise<
         .join(", ")}.`,
     });
   const sources = await readSources(open.original.folder, module.original);
-  // What could not be read says why; a draft without it would be a guess.
+  // An unreadable file is reported with the reason; a draft without it would be a guess.
   for (const name of module.original)
     if (!sources.some((source) => source.file === name)) await readText(path.join(open.original.folder, name));
   refuseUnknown(sources, options);

@@ -1,4 +1,4 @@
-/** Drafts from Python into JavaScript and TypeScript, run beside the original: what is said agrees, what is not said throws. */
+/** Runs drafts from Python into JavaScript and TypeScript beside the original: translated parts agree, others throw. */
 import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";

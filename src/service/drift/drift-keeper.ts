@@ -105,7 +105,7 @@ export class DriftKeeper {
   /** The commits that changed a drifted section. Throws SideTwinError where it is not drifted. */
   async changes(facts: PortFacts, wanted: { readonly module: string; readonly section: string }): Promise<ChangesView> {
     const drifted = findDrifted(facts, wanted);
-    // It was settled while the screen still showed it.
+    // Settled since the screen was drawn.
     if (!drifted) return { commits: [], isOpen: false, isRepository: false };
     const { before, now } = drifted;
     const lines = now ? ([now.from, now.from + now.text.split("\n").length - 1] as const) : null;

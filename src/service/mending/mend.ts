@@ -134,7 +134,7 @@ export async function mendPort(file: string, options: MendOptions): Promise<Mend
     const { full, folder, before, after } = now.change;
     changed.set(full, { folder, before: changed.get(full)?.before ?? before, after });
   };
-  // Each family has its share of what is left; an early mend leaves more to the others.
+  // Each family gets a share of the remaining time; an early mend leaves more for the others.
   for (const index of wanted.keys())
     await attempt(index, performance.now() + (until - performance.now()) / (wanted.length - index), false);
   // A mend of what a function calls is found where that is called itself, which may be a later family.

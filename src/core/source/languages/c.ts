@@ -13,7 +13,7 @@ import {
 } from "@/core/source/section";
 import type { StatementRules } from "@/core/source/statements";
 
-/** What stands in a block of C or C++ and does nothing when it is reached. */
+/** Node types in a block of C or C++ that are not executable. */
 const IDLE: readonly string[] = [
   "comment",
   "case_statement",
@@ -155,7 +155,7 @@ function sectionsAt(node: Node, whole: Node, owner: string): FoundSection[] {
     case "field_declaration":
       return declarationAt(node, owner);
     case "preproc_def":
-      // Without a value it guards a header, or is asked for by its name alone.
+      // A macro without a value is an include guard or a flag.
       if (!node.childForFieldName("value")) return [];
       return [{ name: textOf(node, "name"), kind: "constant", ...linesOf(node), params: [] }];
     case "preproc_function_def": {

@@ -18,7 +18,7 @@ export const cpp: SourceLanguage = {
   statements: {
     ...C_STATEMENTS,
     bodies: { ...C_STATEMENTS.bodies, for_range_loop: ["body"] },
-    // What the compiler may work out itself can call nothing else.
+    // Code that may be evaluated at compile time cannot call the probe.
     without: {
       types: ["function_definition", "lambda_expression"],
       test: (node) =>

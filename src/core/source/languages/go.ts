@@ -56,7 +56,7 @@ export const go: SourceLanguage = {
     blocks: ["statement_list"],
     clauses: {},
     bodies: { if_statement: ["alternative"] },
-    // A label belongs to the loop behind it: nothing may come in between.
+    // A label must directly precede its loop.
     labels: [],
     skipped: ["comment", "empty_statement", "const_declaration", "type_declaration", "block"],
     isIdle: (node) => node.type === "var_declaration" && !node.text.includes("="),

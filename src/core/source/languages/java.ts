@@ -85,7 +85,7 @@ export const java: SourceLanguage = {
       while_statement: ["body"],
       do_statement: ["body"],
     },
-    // A label belongs to the loop behind it: nothing may come in between.
+    // A label must directly precede its loop.
     labels: [],
     skipped: [
       "line_comment",

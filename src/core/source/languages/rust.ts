@@ -90,7 +90,7 @@ export const rust: SourceLanguage = {
     ],
     heads: ["attribute_item"],
     isIdle: (node) => node.type === "let_declaration" && node.childForFieldName("value") === null,
-    // What the compiler works out itself can call nothing else.
+    // Code evaluated at compile time cannot call the probe.
     without: {
       types: ["function_item", "const_item", "static_item", "const_block"],
       test: (node) =>

@@ -46,11 +46,11 @@ const RUNTIME = [
   "c.c",
 ];
 const MAX_TRIES = 5;
-/** Variables of threads, and functions that run before any case and may allocate what variables lead to. */
+/** Thread-local variables, and constructors that may allocate state before the first case. */
 const ELSEWHERE = /\b(_Thread_local|__thread|thread_local)\b|\b(__)?constructor(__)?\s*[,)(]/;
 const C_FILE = /\.(c|h|inc|inl|def)$/;
 
-/** What the preprocessor is told so that its text has no more than the language: read alone, never compiled. */
+/** Definitions that strip compiler extensions from the preprocessed text; that text is only parsed, never compiled. */
 const READ_FLAGS = [
   "-D__attribute__(x)=",
   "-D__extension__=",
@@ -96,7 +96,7 @@ class CBuild {
   private readonly complaints = new Map<string, string>();
   private readonly parts: string;
   private number = 0;
-  /** Whether some state is not among the variables that are put back byte by byte. */
+  /** Whether some state is outside the variables that are restored byte by byte. */
   private leadsElsewhere = false;
 
   constructor(
@@ -105,7 +105,7 @@ class CBuild {
       readonly compiler: readonly string[];
       readonly folder: string;
       readonly home: string;
-      /** Of the runtime: what is compiled against another one is compiled again. */
+      /** The runtime's version; objects compiled against another one are not reused. */
       readonly version: string;
     },
   ) {
@@ -228,7 +228,7 @@ class CBuild {
     const objects: { object: string; number: number }[] = [];
     await forAll(prepared, async (one) => {
       const probed = await this.compileUnit(one, copied);
-      // Where a probe stands in the way the file is taken as it is.
+      // Falls back to the original file if probes keep it from compiling.
       const object = probed ?? (side.lines ? await this.compileUnit(one, plainSources(side)) : null);
       if (object === null) return;
       this.complaints.delete(one.unit.file);

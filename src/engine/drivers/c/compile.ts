@@ -96,7 +96,7 @@ export async function compileText(
   return { object, ...(await compile(side, [...terms.command, source], object)) };
 }
 
-/** What a failed link tells of: names that nothing defines, and objects that define what another one does. */
+/** Problems of a failed link: undefined names, and objects that define a name twice. */
 export type LinkProblems = {
   readonly undefinedNames: readonly string[];
   readonly twice: readonly { readonly object: string; readonly name: string }[];
@@ -117,8 +117,8 @@ function linkProblems(printed: string): LinkProblems {
 }
 
 /**
- * Links. What no object defines becomes a function that says so when it is called, written by `stubs`; `leftOut` is told of
- * objects that define what an earlier one does, or null where these are variables of which one is taken.
+ * Links. Undefined names become stubs, written by `stubs`, that report themselves when called. `leftOut` receives each object
+ * that redefines a name; null lets duplicate variables share one definition.
  */
 export async function link(
   side: BuildSide,

@@ -138,7 +138,7 @@ class Reader {
     });
   }
 
-  /** The type that a function returns: what stands around its own declarator. */
+  /** Returns a function's result type: the declarators around its own. */
   private resultOf(node: Node, base: Base): Base {
     if (node.type !== "pointer_declarator") return base;
     const inner = node.childForFieldName("declarator");

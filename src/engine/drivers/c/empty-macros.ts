@@ -1,4 +1,4 @@
-/** Macros that leave nothing, such as marks for what a library exports: the grammar takes them for types and names. */
+/** Macros that expand to nothing, such as export markers, which the grammar mistakes for types and names. */
 
 const EMPTY =
   /^[ \t]*#[ \t]*define[ \t]+([A-Z_][A-Z0-9_]*)[ \t]*(?:(?:__attribute__|__declspec|\[\[|_Pragma).*)?\r?$/gm;

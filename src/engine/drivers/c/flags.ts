@@ -15,7 +15,7 @@ export type NativeFlags = {
 
 const MAX_FOLDERS = 200;
 
-/** Files of the tree that say how it is built. */
+/** Build files that define compiler flags. */
 export const BUILD_FILES = [
   "compile_commands.json",
   "build/compile_commands.json",
@@ -33,7 +33,7 @@ const commandsSchema = z.array(
   }),
 );
 
-/** Folders that the port includes from outside of the side. */
+/** Include folders outside the side. */
 export const outsideFolders = ({ folder, call }: BuildSide): string[] =>
   (call.include ?? [])
     .map((entry) => path.resolve(folder, entry))

@@ -1,19 +1,19 @@
-/** A copy of a side's C or C++ in which each statement notes that it was reached (runtime/probe.h). */
+/** Makes an instrumented copy of a side's C or C++ (runtime/probe.h). */
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { withoutMacros } from "@/engine/drivers/c/empty-macros";
 import type { BuildSide } from "@/engine/drivers/driver";
 import { loadParser, probeSource } from "@/engine/source/parse";
 
-/** Where the sources are compiled from, and the tables of what their probes stand for. */
+/** The sources to compile, and the probe tables. */
 export type Sources = {
   /** The absolute path of a file. */
   readonly path: (file: string) => string;
-  /** Flags with the folders of the side in place of those of the copy. */
+  /** Rewrites paths in flags from the side's folder to the copy's. */
   readonly flags: (flags: readonly string[]) => readonly string[];
-  /** What a file of the side becomes: its own text, or that with probes. */
+  /** The probed text of a file; undefined for the original text. */
   readonly textOf: (file: string) => string | undefined;
-  /** C that says which file and line each probe stands for. */
+  /** C source of the probe tables: file and line of each probe. */
   readonly table: string;
 };
 

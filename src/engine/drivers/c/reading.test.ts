@@ -1,4 +1,4 @@
-/** How C's sources are read: declarations, lengths and shapes, flags of build systems. */
+/** Tests reading C: declarations, lengths and shapes, build flags. */
 import { describe, expect, it } from "vitest";
 import { firstComplaint, relativeTo } from "@/engine/drivers/c/compile";
 import { type CDeclarations, readDeclarations, readMarks } from "@/engine/drivers/c/declarations";

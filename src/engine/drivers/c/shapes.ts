@@ -1,7 +1,7 @@
-/** What a port says of a function's arguments (docs/formats.md, sections 17 and 20). */
+/** Argument shapes that a port declares (docs/formats.md, sections 17 and 20). */
 import type { CDeclarations, CFunction, CType } from "@/engine/drivers/c/declarations";
 
-/** Words of a shape that say what a pointer leads to. */
+/** Shape words for what a pointer points to. */
 const KINDS = {
   text: "ST_AS_TEXT",
   bytes: "ST_AS_BYTES",
@@ -11,7 +11,7 @@ const KINDS = {
   handle: "ST_AS_HANDLE",
 };
 
-/** One parameter, or what is returned. Parameters are numbered from 0. */
+/** The shape of a parameter or result. Parameters are numbered from 0. */
 export type Shape = {
   readonly kind: string;
   readonly way: "ST_IN" | "ST_OUT" | "ST_IN_OUT";
@@ -23,7 +23,7 @@ export type Shape = {
   readonly freedBy: string | null;
 };
 
-/** All of a function's shapes; an error says what cannot be. */
+/** The shapes of a function; `error` names a contradiction. */
 export type Shapes = { readonly parameters: readonly Shape[]; readonly result: Shape; readonly error: string | null };
 
 const PLAIN: Shape = { kind: "ST_ANY", way: "ST_IN", length: null, lengthOf: null, room: 0, freedBy: null };
@@ -49,7 +49,7 @@ const LENGTH =
 /** Whether a name is one that a number of items has. */
 export const isLengthName = (name: string): boolean => LENGTH.test(name);
 
-/** The shapes by the types and names, then by what the port says. */
+/** Derives shapes from types and names, then applies the port's own. */
 export function shapesOf(
   { parameters }: CFunction,
   declarations: CDeclarations,

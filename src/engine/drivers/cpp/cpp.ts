@@ -118,7 +118,7 @@ class CppBuild {
         `-Dmain=st_main_${at}`,
       ];
       const object = await this.compileUnit(unit, command(copied), copied);
-      // Where a probe stands in the way the file is taken as it is.
+      // Falls back to the original file if probes keep it from compiling.
       const plain = object === null && side.lines ? await this.compileUnit(unit, command(plainly), plainly) : null;
       const made = object ?? plain;
       if (made !== null) {
@@ -138,7 +138,7 @@ class CppBuild {
     const all = [...objects.keys()].sort((left, right) =>
       (objects.get(left) ?? "") < (objects.get(right) ?? "") ? -1 : 1,
     );
-    // An object that defines what another one does is left out, which its file's cases are told: main is made anew.
+    // An object that redefines a name is left out, and its file's cases get the reason: main is compiled again.
     let isComplete = true;
     const linkAll = async (kept: readonly string[]) =>
       link(side, {
@@ -271,7 +271,7 @@ class CppBuild {
   }
 }
 
-/** Functions that say that they are not there, under the names that the linker looks for. */
+/** Stubs for undefined functions, under their mangled names. */
 const stubsOf = (names: readonly string[]): string =>
   [
     '#include <cxxabi.h>\nextern "C" void st_undefined(const char *);',

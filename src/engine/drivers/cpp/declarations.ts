@@ -211,15 +211,15 @@ function nameIn(node: Node): string | null {
 const PLAIN =
   /^(?:(?:std::)?(?:u?int\d*(?:_t)?|size_t|ptrdiff_t)|bool|char|short|long|float|double|signed|unsigned|\s)+$/;
 
-/** What it leads to can change, whether it can itself or not. */
+/** Types whose target can change even through a const variable. */
 const LEADS_ON = /\b(?:unique_ptr|shared_ptr|weak_ptr|reference_wrapper|span|atomic\w*|mutex)\b/;
 
-/** A variable that can change, and is not a plain value. */
+/** Whether a variable can hold state that a byte comparison misses. */
 function isDeepVariable(node: Node): boolean {
   if (/\b(constexpr|typedef|using|extern)\b/.test(node.text.slice(0, 60))) return false;
   if (hasWord(node, "const") && !LEADS_ON.test(textOf(node, "type"))) return false;
   const declarators = node.childrenForFieldName("declarator").filter((one) => one !== null);
-  // A thread's variables lie apart from those that are compared.
+  // Thread-local storage is outside the compared region.
   if (hasWord(node, "thread_local") || hasWord(node, "__thread")) return true;
   const variables = declarators.filter((one) => nameIn(one) !== null && !/^function_declarator$/.test(one.type));
   if (variables.length === 0) return false;

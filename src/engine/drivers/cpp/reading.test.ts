@@ -1,4 +1,4 @@
-/** How C++'s sources are read and registered, without a compiler. */
+/** Tests reading and registering C++, without a compiler. */
 import { describe, expect, it } from "vitest";
 import { type CppDeclarations, readCpp } from "@/engine/drivers/cpp/declarations";
 import { type CppTerms, registrationOf, splitArguments } from "@/engine/drivers/cpp/registration";

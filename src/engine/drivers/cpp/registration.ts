@@ -85,7 +85,7 @@ const within = (scope: Scope, text: string): string =>
 /** The same, for this unit alone: names in two units that are alike would be taken for one by the linker. */
 const hidden = (scope: Scope, text: string): string => within([...scope, ""], text);
 
-/** A name from outside; what is in a namespace without a name is seen from the one around it. */
+/** A fully qualified name; anonymous namespaces are transparent. */
 const qualified = (scope: Scope, path: readonly string[]): string =>
   `::${[...scope.filter(Boolean), ...path].join("::")}`;
 
@@ -258,7 +258,7 @@ export function splitArguments(text: string): string[] {
 const WHOLE =
   /^(?:const\s+)?(?:std::)?(?:(?:unsigned|signed|long|short|int|char)\b\s*)+$|^(?:const\s+)?(?:std::)?(?:u?int\d+_t|size_t|ssize_t|ptrdiff_t)$/;
 
-/** What names and the port say of pointers and lengths, as for C. */
+/** Pointer and length parameters, derived from names and the port's shapes as for C. */
 function parametersOf(
   parameters: readonly CppParameter[],
   given: Readonly<Record<string, string>> | undefined,

@@ -57,7 +57,7 @@ async function compile(side: BuildSide, { home, program, sources, driver }: Plac
   const { module, isThere } = await moduleOf(side.folder);
   const packages = await readPackages(side.folder, sources);
   const complaints = new Map<string, string>();
-  // Packages that do not compile with probes are taken as they are.
+  // Packages that do not compile with probes, to be built without.
   const plain = new Set<string>();
   for (let tries = 1; ; tries++) {
     const overlay = path.join(home, "overlay.json");

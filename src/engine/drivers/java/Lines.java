@@ -40,7 +40,7 @@ public final class Lines {
     return new byte[FILES.size()];
   }
 
-  /** The members of a reply that tell what ran since the last time: the set's number, and at first its lines. */
+  /** Returns the reply members for the lines run since the last call: the set's number, and its lines the first time. */
   static String take() {
     if (HITS.length == 0) return "";
     String ran = new String(HITS, java.nio.charset.StandardCharsets.ISO_8859_1);

@@ -18,7 +18,7 @@ final class Lines
     /** @var list<array{string, int}> file and line of each probe */
     private static array $probes = [];
 
-    /** Reads what the probes stand for, and from now on loads the copies in place of the files. */
+    /** Reads the probe table; from now on copies are loaded in place of the files. */
     public static function start(string $index): void
     {
         $known = json_decode(file_get_contents($index), true);

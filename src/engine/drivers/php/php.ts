@@ -21,7 +21,7 @@ export const php: Driver = {
   build,
 };
 
-/** Nothing is built but, to tell lines, copies of the sources whose statements note that they were reached. */
+/** Builds nothing, except instrumented copies of the sources when lines are reported. */
 async function build(side: BuildSide): Promise<Built> {
   const command = [...side.runtime, ...php.flags(side.memoryMb), path.join(side.home, php.program)];
   if (!side.lines) return { command };

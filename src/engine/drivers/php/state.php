@@ -41,7 +41,7 @@ final class State
         $this->mentionsGlobals = false;
         foreach ($own as $file) {
             [$code, $top] = self::codeOf((string) file_get_contents($file));
-            // The arrays that PHP gives every program are not looked at.
+            // Superglobals are not compared.
             $this->isSeen = $this->isSeen && !preg_match(self::UNSEEN, $code) && !preg_match('/\$_[A-Z]/', $code);
             $this->mentionsGlobals = $this->mentionsGlobals || $top || preg_match('/\bglobal\b|\$GLOBALS/', $code);
         }
@@ -54,7 +54,7 @@ final class State
         return $this->isSeen;
     }
 
-    /** @return array{string, bool} the code of functions and classes without comments and texts, and whether more stands around it */
+    /** @return array{string, bool} the code without comments and string literals, and whether there are top-level variables */
     private static function codeOf(string $text): array
     {
         $code = '';
@@ -68,7 +68,7 @@ final class State
             }
             $depth += $part === '{' || $kind === T_CURLY_OPEN ? 1 : ($part === '}' ? -1 : 0);
             $top = $top || ($depth === 0 && $kind === T_VARIABLE && $isRest);
-            // Parameters stand outside of the braces as well.
+            // Parameters are outside the braces too.
             $isRest = $depth === 0 && ($kind === T_FUNCTION ? false : ($part === '{' || $part === ';' || $part === '}' ? true : $isRest));
             $code .= $part;
         }

@@ -5,10 +5,10 @@ module SideTwin
     # What changes the program itself, which no comparison of values shows.
     UNSEEN = /\b(define_method|define_singleton_method|class_eval|module_eval|instance_eval|class_exec|remove_method|undef_method|alias_method|prepend|refine|const_set|remove_const|autoload|at_exit|trap|fork|exec|exit!|TracePoint|ObjectSpace|Ractor)\b/
 
-    # Variables of Ruby's own that change what a program does.
+    # Predefined variables that change a program's behaviour.
     SWITCHES = [-> { $stdout }, -> { $stderr }, -> { $stdin }, -> { $/ }, -> { $, }, -> { $; }, -> { $VERBOSE }, -> { $DEBUG }, -> { Encoding.default_external }, -> { Encoding.default_internal }].freeze
 
-    # Classes of Ruby's own that are opened again, whose variables are not looked at.
+    # Reopened core classes, whose variables are not compared.
     OPENED = /^\s*(?:class|module)\s+(?:::)?(?:Object|Kernel|BasicObject|Module|Class|String|Symbol|Integer|Float|Numeric|Array|Hash|Range|Set|Struct|Time|Comparable|Enumerable|Proc|Method|NilClass|TrueClass|FalseClass|Exception|StandardError)\s*(?:$|;|#)/
 
     def initialize
@@ -19,7 +19,7 @@ module SideTwin
       @is_seen = false
     end
 
-    # Whether all that the loaded files of the side may change can be compared. Looked at again, which is told, when files were loaded.
+    # Whether all state of the loaded files can be compared. Worked out again, after yielding, when more files were loaded.
     def seen?(root)
       return @is_seen if @features == $LOADED_FEATURES.size
       yield

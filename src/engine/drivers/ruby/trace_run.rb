@@ -11,7 +11,7 @@ TracePoint.new(:script_compiled) do |compiled|
   TracePoint.new(:line) { |at| side_twin_main[at.lineno] = true }.enable(target: compiled.instruction_sequence)
 end.enable
 side_twin_record = ENV.fetch("SIDE_TWIN_LINES")
-# The program's own file goes by the name that it was called by.
+# Coverage uses the main script's path as it was given.
 side_twin_folder = Dir.pwd
 side_twin_root = File.realpath(ENV.fetch("SIDE_TWIN_ROOT"))
 at_exit do

@@ -16,7 +16,7 @@ export type Crate = {
   /** Files that are made for it, and their text. */
   readonly made: readonly (readonly [file: string, text: string])[];
   readonly complaints: readonly { readonly file: string; readonly what: string }[];
-  /** It rests on code that is not of the side, whose state is not known. */
+  /** Depends on crates outside the side, whose state is unknown. */
   readonly isOpen: boolean;
 };
 
@@ -39,7 +39,7 @@ export async function findCrates(
 const sectionOf = (text: string, name: string): string =>
   new RegExp(`^\\[${name}\\]\\s*$([\\s\\S]*?)(?=^\\[|(?![\\s\\S]))`, "m").exec(text)?.[1] ?? "";
 
-/** Whether a manifest names a dependency that does not lie beside it. */
+/** Whether a manifest has a dependency other than by path. */
 function hasOthers(text: string): boolean {
   const lines = sectionOf(text, "(?:target\\.[^\\]]+\\.)?dependencies").split("\n");
   const tables = [...text.matchAll(/^\[(?:target\.[^\]]+\.)?dependencies\.[^\]]+\]\s*$([\s\S]*?)(?=^\[|(?![\s\S]))/gm)];

@@ -120,7 +120,7 @@ function itemsOf(holder: Node): { node: Node; attributes: string }[] {
 const PLAIN = /^(u8|u16|u32|u64|u128|usize|i8|i16|i32|i64|i128|isize|f32|f64|bool|char|Atomic\w+|\[[\w\s:;]+\])$/;
 const CHANGES = /\b(Atomic\w+|Mutex|RwLock|RefCell|Cell|OnceCell|OnceLock|LazyLock|LazyCell|Lazy|UnsafeCell)\b/;
 
-/** The state that an item has: its own, in its functions', or what its macros may write. */
+/** The state that an item declares: itself, in its functions, or through macros. */
 function staticsWithin(node: Node): Statics {
   // Modules are read by themselves.
   if (node.type === "mod_item") return "none";

@@ -1,4 +1,4 @@
-/** How Rust's sources are read and copied: modules, registration, what is left out, crates. */
+/** Tests reading and copying Rust: modules, registration, fallbacks, crates. */
 import { describe, expect, it } from "vitest";
 import { cargoErrors } from "@/engine/drivers/rust/cargo-errors";
 import { findCrates } from "@/engine/drivers/rust/crates";

@@ -17,7 +17,7 @@ export const NAMES = "zz_side_twin_names";
 /** Keys of entries that are left out → why; before, an answer is tried as one that borrows from the arguments. */
 export type Refused = ReadonlyMap<string, string>;
 
-/** The entries of a module in a file; `scope` tells modules of one file apart. */
+/** Returns the registration entries of a module; `scope` distinguishes the modules of one file. */
 export function entriesOf(
   module: RustModule,
   file: string,
@@ -70,7 +70,7 @@ const below = (type: string): string => type.replace(/\bsuper::/g, "super::super
 /** How a parameter is read and handed over. */
 type Passing = {
   readonly type: string;
-  /** Where a trait is asked for: the types that it may be, of which the case names one. */
+  /** For a trait parameter: the candidate types, one of which the case names. */
   readonly types?: readonly string[];
   readonly isLent: boolean;
   /** What is handed over, made of the place that holds the value. */
@@ -78,7 +78,7 @@ type Passing = {
   readonly isChanged: boolean;
 };
 
-/** The types of a module that have a trait, by what is written behind `dyn` or `impl`. */
+/** Returns the module's types that implement a trait, given the text after `dyn` or `impl`. */
 function typesWith(trait: string, module: RustModule): string[] {
   const name = simpleName(trait.split("+")[0] ?? "");
   const found = module.functions.filter((one) => one.trait !== null && simpleName(one.trait) === name);

@@ -40,7 +40,7 @@ async function build(side: BuildSide): Promise<Built> {
 
 type Places = { readonly folder: string; readonly files: readonly string[]; readonly library: string };
 
-/** Builds a copy of the sources with what registers them; what does not compile is left out, with what the compiler said. */
+/** Builds a copy of the sources with registration code; leaves out what does not compile, with the compiler's message. */
 async function compile(side: BuildSide, { folder, files, library }: Places): Promise<void> {
   const shadow = path.join(folder, "side");
   const parse = await loadParser(["rust"]);
@@ -96,7 +96,7 @@ async function compile(side: BuildSide, { folder, files, library }: Places): Pro
     for (const error of errors) {
       const source = sources.get(error.file);
       if (!source || renewed.has(error.file)) continue;
-      // Where a probe may stand in the way the file is taken as it is, before anything of it is left out.
+      // Falls back to the original file before leaving any of it out: a probe may be the cause.
       const plain = source.withoutProbes(error, parse);
       if (plain) {
         sources.set(error.file, plain);

@@ -10,7 +10,7 @@ const NOTHING: RustModule = { functions: [], types: [], statics: "none", childre
 type Parse = Awaited<ReturnType<typeof loadParser>>;
 type Span = { readonly from: number; readonly to: number; readonly key: string };
 
-/** Offsets are those of the person's text; nothing is taken from it but what is left out, so that lines stay. */
+/** Offsets refer to the original text; parts left out become blanks, so that line numbers stay. */
 export class SourceCopy {
   readonly module: RustModule;
   /** Why nothing of the file could be compiled; null where some of it could. */
@@ -26,7 +26,7 @@ export class SourceCopy {
   /** Offsets at which text was added, with its length, ascending. */
   private added: { readonly at: number; readonly length: number }[] = [];
 
-  /** With `probes` each statement notes that it was reached; what it stands for is added to them. */
+  /** With `probes`, each statement is instrumented and its place appended to them. */
   constructor(
     readonly file: string,
     private readonly given: string,

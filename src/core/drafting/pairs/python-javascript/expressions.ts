@@ -31,7 +31,7 @@ const unsayable = (why: string): never => {
   throw new Unsayable(why);
 };
 
-/** An expression; where it cannot be said, a call that throws, which is noted in the scope. */
+/** Translates an expression; one that cannot be translated becomes a call that throws, recorded in the scope. */
 export function express(node: Node, scope: Scope): Said {
   return orLeave(node, scope, () => sayWith(node, scope)) ?? said(thrower(node), UNKNOWN);
 }
@@ -168,7 +168,7 @@ export function truth(node: Node, scope: Scope): string {
   }
 }
 
-/** A condition; one that cannot be said throws when it is reached. */
+/** Translates a condition; one that cannot be translated throws when it is reached. */
 export function condition(node: Node, scope: Scope): string {
   return orLeave(node, scope, () => truth(node, scope)) ?? thrower(node);
 }
@@ -370,7 +370,7 @@ function comprehension(node: Node, scope: Scope): Said {
   return said(`${list}.map((${names}) => ${value})`, listOf(body.kind));
 }
 
-/** The one loop of a comprehension: what is gone through, as a list without what its conditions refuse, and the body. */
+/** The single loop of a comprehension: the iterable as a filtered list, and the body. */
 function going<T>(
   node: Node,
   scope: Scope,

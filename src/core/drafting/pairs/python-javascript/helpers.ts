@@ -20,7 +20,7 @@ export const EXCEPTIONS = [
   "Exception",
 ];
 
-/** Messages are those of Python 3.11; a float that is whole cannot be told from an int. */
+/** Messages match Python 3.11; a whole float is indistinguishable from an int. */
 const FUNCTIONS: Readonly<Record<string, string>> = {
   notPorted: `function notPorted(T: string what) R: never {\n  throw new Error("not ported: " + what);\n}`,
   pyDivide: `function pyDivide(T: number a, T: number b) {\n  if (b === 0) throw new ZeroDivisionError(Number.isInteger(a) ? "division by zero" : "float division by zero");\n  return a / b;\n}`,

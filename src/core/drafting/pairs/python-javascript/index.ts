@@ -18,7 +18,7 @@ export const pythonJavascript: DraftPair = {
 /** What is found in one pass is known in the next: what functions give back, what attributes hold. Most files need three. */
 const MAX_PASSES = 12;
 
-/** Translates what is certain. Cost: linear in the text, a few times. */
+/** Translates only what is certain. Cost: a few passes over the text. */
 function translate(input: PairInput): Translated {
   const facts: Facts = { callables: new Map(), attributes: new Map(), constants: new Map(), imported: new Map() };
   const lines = input.root.text.split("\n");
@@ -105,7 +105,7 @@ function topLevel(node: Node, scope: Scope): string[] {
   return left(node, "what is run when the module is loaded", scope);
 }
 
-/** What cannot be said at the top of a file stays as a comment: a throw there would keep the whole file from loading. */
+/** Untranslatable top-level code stays as a comment: a throw there would keep the whole file from loading. */
 function left(node: Node, why: string, scope: Scope): string[] {
   scope.leave(node, why);
   const definition = definitionOf(node);

@@ -1,4 +1,4 @@
-/** The names that are known at a place, with their kinds, and what is left to a person. */
+/** The names in scope with their kinds, and the parts left to a person. */
 import type { Node } from "web-tree-sitter";
 import { heldBy, INT, join, type Kind, UNKNOWN } from "@/core/drafting/kinds";
 import type { PairInput } from "@/core/drafting/pair";
@@ -106,7 +106,7 @@ export class Scope {
     return { code: `${before}${name}(${args.join(", ")})`, kind, rank: 0 };
   }
 
-  /** Notes what cannot be said; what was noted inside of it goes. */
+  /** Records an untranslatable part and drops the records inside it. */
   leave(node: Node, why: string): void {
     const line = node.startPosition.row + 1;
     const { startIndex: from, endIndex: to } = node;

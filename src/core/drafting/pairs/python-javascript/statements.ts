@@ -10,7 +10,7 @@ const indented = (lines: readonly string[]): string[] => lines.map((line) => (li
 /** The lines of a block's statements, indented. */
 export function block(node: Node | null, scope: Scope): string[] {
   const first: Node[] = [];
-  // A comment before the first statement stands before the block in the tree.
+  // The tree puts a comment before the first statement ahead of the block.
   for (let at = node?.previousSibling ?? null; at?.type === "comment"; at = at.previousSibling) first.unshift(at);
   return indented([...first, ...childrenOf(node)].flatMap((child) => statement(child, scope)));
 }
@@ -22,7 +22,7 @@ function left(node: Node, why: string, scope: Scope): string[] {
   return [`notPorted(${JSON.stringify(first.trim())}); // line ${node.startPosition.row + 1}: ${first.trim()}`];
 }
 
-/** Code of an expression as a statement's; the original's line is said where something of it is left out. */
+/** Turns an expression into a statement; quotes the original's line where part of it is left out. */
 function remarked(node: Node, code: string, scope: Scope): string {
   const isLeft = scope.unsaid.some(({ from, to }) => node.startIndex <= from && to <= node.endIndex);
   return isLeft ? `${code} // line ${node.startPosition.row + 1}: ${node.text.split("\n")[0]?.trim()}` : code;
@@ -87,7 +87,7 @@ export function comment(node: Node): string[] {
     : ["/**", ...lines.map((line) => ` * ${line}`.trimEnd()), " */"];
 }
 
-/** `let` comes at the top of the function for what is first given a value in a block. */
+/** Declares variables at the top of the function when their first assignment is inside a block. */
 function assignment(node: Node, scope: Scope): string[] {
   const [target, value] = [node.childForFieldName("left"), node.childForFieldName("right")];
   if (!target || !value || value.type === "assignment") return left(node, "several targets", scope);
@@ -233,7 +233,7 @@ const TYPES: Readonly<Record<string, string>> = {
   list: "any[]",
 };
 
-/** A function or method with its parameters, and what is declared in it. */
+/** A function or method with its parameters and local declarations. */
 export function functionLines(node: Node, head: string, section: string, scope: Scope): string[] {
   const all = paramsOf(node);
   const isMethod = scope.className !== null;

@@ -345,7 +345,7 @@ static void ended(int status, void *unused) {
   _exit(0);
 }
 
-/* Reads a line from the pipe of requests; null at its end. `start` and `end` bound what is read and not yet used. */
+/* Reads a line from the pipe of requests; null at its end. `start` and `end` bound the unread input. */
 static char *next_line(char **buffer, size_t *room, size_t *start, size_t *end, size_t *length) {
   size_t looked = *start;
   for (;;) {

@@ -95,10 +95,10 @@ void st_reading(const char *parameter, const char *function);
 
 /* Whether the case asks for the blocks that are held in the end, and for errno. */
 bool st_wants_blocks(void);
-/* While it is on, what is allocated is held until it is freed. */
+/* Blocks allocated while counting is on are held until they are freed. */
 void st_count_blocks(bool is_counting);
 void st_forget_blocks(void);
-/* -1 where it cannot be told. */
+/* -1 if unsupported. */
 long st_held_blocks(void);
 bool st_holds_block(const void *block);
 /* To be called around the ported code: errno is zero before it, and kept after it. */
@@ -107,7 +107,7 @@ void st_leave(void);
 
 /* -- protocol -------------------------------------------------------------------------------------------------------- */
 
-/* A step or a call, as it was asked for. `names` are tried in order. */
+/* A requested step or call. `names` are tried in order. */
 typedef struct {
   st_value *names, *args, *kwargs, *files;
 } st_order;

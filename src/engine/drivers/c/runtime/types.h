@@ -62,7 +62,7 @@ struct st_type {
   .kind = (T)2 == (T)1 ? ST_BOOLEAN : (T)0.5 != (T)0 ? ST_FLOAT : ST_INTEGER, .size = sizeof(T), .is_signed = (T)-1 < (T)0
 
 enum { ST_IN = 1, ST_OUT = 2, ST_IN_OUT = 3 };
-/* Not said: by the type. */
+/* ST_ANY: decided by the type. */
 enum { ST_ANY, ST_AS_TEXT, ST_AS_BYTES, ST_AS_LIST, ST_AS_ONE, ST_AS_HANDLE };
 
 typedef struct {
@@ -72,7 +72,7 @@ typedef struct {
   int shape;
   /* For a pointer: 1 + the parameter with the number of its items, or 0. */
   int length;
-  /* For a length: 1 + the parameter that it belongs to; for one of what is returned, -1. */
+  /* For a length: 1 + the parameter it counts, or -1 for the length of the result. */
   int length_of;
   /* The items of a buffer that the function fills, where nothing is handed over. */
   size_t room;

@@ -1,4 +1,4 @@
-// Calls of C++: arguments by their declared types, and what is answered.
+// C++ calls: arguments by declared type, results and exceptions.
 #ifndef SIDE_TWIN_CALLS_HPP
 #define SIDE_TWIN_CALLS_HPP
 
@@ -6,7 +6,7 @@
 
 namespace st {
 
-// A parameter's name and what the port or its name says of it; numbers count from 0, -1 is none.
+// A parameter with its shape; parameter numbers count from 0, -1 means none.
 struct Parameter {
   const char *name;
   int length, length_of;
@@ -191,7 +191,7 @@ inline std::string handle_kind(const std::type_info &pointer) {
   return name.substr(0, name.find_first_of(" *"));
 }
 
-// Keeps what is answered under the name that the step gives it.
+// Stores a result under the name that the step gives it.
 template <class R>
 struct Keeper {
   static void keep(Call &call, R &&value) {

@@ -217,7 +217,7 @@ void put_answer(const Call &call, const st_order *order, st_out *out) {
   st_put(out, "}");
 }
 
-// Calls the first overload that the arguments fit; says why the first did not where none does.
+// Calls the first overload that fits; if none does, reports why the first did not.
 void run(const std::vector<const Function *> &overloads, const st_order *order, Object *receiver, const char *keeps, bool is_made, st_out *out, double *milliseconds) {
   std::string first, refused;
   for (const Function *function : overloads) {

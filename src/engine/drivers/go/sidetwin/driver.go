@@ -101,8 +101,8 @@ type driver struct {
 	out         *bufio.Writer
 }
 
-// Main serves requests until there are no more. `complaints` are of packages that were not compiled, by folder; `probed` are the
-// statements that tell when they are reached.
+// Main serves requests until there are no more. `complaints` are of packages that were not compiled, by folder; `probed` lists the
+// instrumented statements.
 func Main(complaints map[string]string, probed []Probe) {
 	probes, hits = probed, make([]byte, len(probed))
 	requests := bufio.NewReaderSize(os.NewFile(3, "requests"), 1<<16)

@@ -5,7 +5,7 @@ import (
 	"strings"
 )
 
-// Probe is a statement that tells when it is reached.
+// Probe is an instrumented statement.
 type Probe struct {
 	File string
 	Line int
@@ -25,7 +25,7 @@ func Hit(number int) {
 	}
 }
 
-// takeLines gives the members of a reply that tell what ran since the last time: the set's number, and at first its lines.
+// takeLines returns the reply members for the lines run since the last call: the set's number, and its lines the first time.
 func takeLines() string {
 	if len(hits) == 0 {
 		return ""

@@ -12,7 +12,7 @@ use std::rc::Rc;
 use std::sync::{Arc, Mutex};
 use std::time::Instant;
 
-/// Runs one call: reads the arguments, calls, writes the answer. An error says what does not fit.
+/// Runs one call: decodes the arguments, calls, encodes the answer. The error names the argument that does not fit.
 pub type Thunk = fn(&mut Call) -> Result<(), Missing>;
 
 /// Why a call could not be made.
@@ -111,7 +111,7 @@ impl<'a> Call<'a> {
         }
     }
 
-    /// The object of an earlier step that stands for an argument; none where a value is given.
+    /// Returns the object of an earlier step given as an argument; none for a plain value.
     pub fn object<T: 'static>(&mut self, at: usize) -> Result<Option<*mut T>, Missing> {
         match self.named(at)? {
             None => Ok(None),

@@ -19,7 +19,7 @@ pub use lines::{hit, probe};
 pub use serve::serve;
 pub use take::{field_of, member_of, variant_of, Take, TakeAny, TakeKnown, Want};
 
-/// The value of a type from its notation; a type that cannot be read is a misfit when it is asked for.
+/// Decodes a value of a type; returns an error for a type that cannot be decoded.
 #[macro_export]
 macro_rules! take {
     ($value:expr, $kind:ty) => {{
@@ -29,7 +29,7 @@ macro_rules! take {
     }};
 }
 
-/// Writes a value's notation; a type that cannot be written is opaque.
+/// Encodes a value; a type that cannot be encoded becomes opaque.
 #[macro_export]
 macro_rules! give {
     ($value:expr, $out:expr) => {{

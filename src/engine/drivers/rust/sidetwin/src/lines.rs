@@ -6,7 +6,7 @@ use std::sync::atomic::{AtomicPtr, Ordering};
 /// One byte a probe, in memory of its own; null until it is made.
 static HITS: AtomicPtr<u8> = AtomicPtr::new(std::ptr::null_mut());
 
-/// Says which file and line each probe stands for.
+/// Sets the file and line of each probe.
 pub fn probe(places: &'static [(&'static str, u32)]) {
     PLACES.with(|known| known.set(places));
     let hits = Box::leak(vec![0u8; places.len() + 1].into_boxed_slice());
@@ -31,7 +31,7 @@ pub fn hit(number: usize) {
 pub(crate) struct Sets(HashMap<Vec<u8>, usize>);
 
 impl Sets {
-    /// The members of a reply that tell what ran since the last time: the set's number, and at first its lines.
+    /// Returns the reply members for the lines run since the last call: the set's number, and its lines the first time.
     pub fn take(&mut self) -> String {
         let places = PLACES.with(std::cell::Cell::get);
         let hits = HITS.load(Ordering::Relaxed);

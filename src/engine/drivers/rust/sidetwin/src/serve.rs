@@ -401,7 +401,7 @@ fn capital(name: &str) -> String {
     letters.next().map_or(String::new(), |first| first.to_uppercase().chain(letters).collect())
 }
 
-/// What a maker gives is an object; null stays, and so does what is thrown.
+/// Replaces a constructor's result by a plain object; null and errors stay.
 fn made(members: &str) -> String {
     if !members.starts_with("\"value\":") || members.starts_with("\"value\":null") {
         return members.to_string();

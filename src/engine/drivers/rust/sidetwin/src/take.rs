@@ -1,4 +1,4 @@
-//! Rust values from Side Twin's notation (docs/formats.md, sections 3, 17 and 20). An error says what does not fit.
+//! Decodes Side Twin's notation (docs/formats.md, sections 3, 17 and 20). The error describes the value that does not fit.
 
 use crate::json::Value;
 use std::cell::{Cell, RefCell};
@@ -114,7 +114,7 @@ pub fn field_of<'a>(value: &'a Value, at: usize, names: &[&str], kind: &str) -> 
     Ok(found.map_or(&NULL, |(_, value)| value))
 }
 
-/// The name of the variant that a value stands for: its own text, or the name of its object.
+/// Returns the variant's name: the text itself, or the object's name.
 pub fn variant_of(value: &Value) -> Option<&str> {
     match value {
         Value::Text(text) => Some(text),
@@ -248,7 +248,7 @@ impl Take for Value {
 
 // -- what holds others ------------------------------------------------------------------------------------------------
 
-/// What is borrowed for as long as the program runs: the memory is given up.
+/// References with a static lifetime: the memory is leaked.
 impl<T: Take> Take for &'static T {
     fn take(value: &Value) -> Result<Self, String> {
         T::take(value).map(|made| &*Box::leak(Box::new(made)))
