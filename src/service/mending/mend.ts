@@ -1,24 +1,20 @@
 /** Tries small changes of a twin for each family of differing cases, and keeps what makes the family agree and harms nothing. */
-import { readFileSync, writeFileSync } from "node:fs";
+import { readFileSync } from "node:fs";
 import { availableParallelism } from "node:os";
 import path from "node:path";
 import { sizeOf } from "@/core/cases/shrink";
 import { SideTwinError } from "@/core/errors";
-import { literalsOf } from "@/core/exploring/literals";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Report } from "@/core/formats/report";
-import { applyEdit, diffOf, type Edit } from "@/core/mending/edit";
-import { MEND_LANGUAGES } from "@/core/mending/languages/index";
-import { type Ran, scoreLines } from "@/core/mending/places";
+import { applyEdit, diffOf } from "@/core/mending/edit";
 import { isAgreement } from "@/core/progress/done";
 import { languageIn } from "@/core/source/language-of";
-import type { PoolAnswer } from "@/engine/bridge/pool";
-import { Scratch } from "@/engine/runs/scratch";
 import { Snapshots } from "@/engine/snapshots/snapshots";
-import { loadParser, parseSource } from "@/engine/source/parse";
-import { Prober } from "@/service/check/prober";
+import { parseSource } from "@/engine/source/parse";
 import { answersFolderIn, runCheck } from "@/service/check/run-check";
 import { addEntry } from "@/service/journal/journal-file";
+import { type ChangedFiles, editsFor, type Family, type MendPlace } from "@/service/mending/edits";
+import { type Best, TwinTrial } from "@/service/mending/trial";
 import { type OpenPort, openPort, readCases } from "@/service/port/open-port";
 
 const DEFAULT_SECONDS = 60;
@@ -26,10 +22,7 @@ const DEFAULT_SECONDS = 60;
 const MAX_FAMILY_CASES = 40;
 /** Agreeing cases that a change must not harm, and whose lines are compared with those of the family. */
 const MAX_AGREEING = 300;
-const MAX_TRACED = 40;
 const MAX_PLACES = 20;
-/** Numbers and texts of the original that are tried in the twin. */
-const MAX_LITERALS = 20;
 
 export type MendOptions = {
   readonly module?: string | undefined;
@@ -46,9 +39,6 @@ export type MendOptions = {
   readonly signal?: AbortSignal | undefined;
   readonly onStep?: (words: string) => void;
 };
-
-/** A line of the twin with how likely the fault is there, from 0 to 1. */
-export type MendPlace = { readonly file: string; readonly line: number; readonly score: number };
 
 /** A family with its mend, as the command line prints it (formats, section 14). */
 export type FamilyMend = {
@@ -147,13 +137,11 @@ export async function mendPort(file: string, options: MendOptions): Promise<Mend
   return { families, changes, snapshot };
 }
 
-type Family = Report["families"][number];
-
 type Context = {
   readonly report: Report;
   readonly family: Family;
-  /** Full path → a mend that was found before, on which this one rests. */
-  readonly changed: ReadonlyMap<string, { readonly after: string }>;
+  /** Mends that were found before, on which this one rests. */
+  readonly changed: ChangedFiles;
   /** Mends of the same twin for families before this one: one fault may have several. */
   readonly earlier: readonly Best[];
   /** Tries nothing but those. */
@@ -183,7 +171,7 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
     const isNear = module === family.module || open.modules.length < 2;
     return item && name === family.twin && isNear && isAgreement(outcome) && !isRunCase(item) ? [item] : [];
   });
-  const trial = await Trial.open(open, twin, {
+  const trial = await TwinTrial.open(open, twin, {
     cases: cases.toSorted((left, right) => sizeOf(left) - sizeOf(right)).slice(0, MAX_FAMILY_CASES),
     agreeing: agreeing.slice(0, MAX_AGREEING),
     changed: context.changed,
@@ -249,7 +237,7 @@ const OF_SECTION = 0.4;
 /** The least for constants of the module: they are run when it is loaded, before any case. */
 const OF_CONSTANT = 0.3;
 
-type Near = { readonly files: readonly string[]; readonly call: string; readonly changed: Context["changed"] };
+type Near = { readonly files: readonly string[]; readonly call: string; readonly changed: ChangedFiles };
 
 async function nearer(
   folder: string,
@@ -279,198 +267,6 @@ async function nearer(
 
 /** A name without what styles make of it. */
 const plainName = (name: string): string => name.replaceAll("_", "").toLowerCase();
-
-type FileEdit = { readonly file: string; readonly before: string; readonly edit: Edit; readonly rank: number };
-
-/** Changes of the suspect lines, the likeliest first. */
-async function editsFor(
-  open: OpenPort,
-  twin: OpenPort["twins"][number],
-  {
-    family,
-    places,
-    changed,
-  }: { readonly family: Family; readonly places: readonly MendPlace[]; readonly changed: Context["changed"] },
-): Promise<FileEdit[]> {
-  const module = open.modules.find(({ name }) => name === family.module);
-  const ofCall = literalsOf(await sectionText(open.original.folder, module?.original ?? [], family.call));
-  const parse = await loadParser(["javascript", "typescript", "tsx", "python"]);
-  const found: FileEdit[] = [];
-  for (const file of new Set(places.map((place) => place.file))) {
-    const full = path.join(twin.folder, file);
-    const before = changed.get(full)?.after ?? readFileSync(full, "utf8");
-    const language = languageIn(file, before) ?? "";
-    const maker = MEND_LANGUAGES.get(language);
-    const tree = maker ? parse(before, /x$/.test(file) ? "tsx" : language) : null;
-    if (!maker || !tree) continue;
-    const own = literalsOf(before);
-    const other = open.modules.find((item) => item !== module && item.twins[twin.name]?.includes(file));
-    const original = other ? literalsOf(await sectionText(open.original.folder, other.original, "")) : ofCall;
-    const scores = new Map(
-      places.flatMap((place) => (place.file === file ? [[place.line, place.score] as const] : [])),
-    );
-    try {
-      const edits = maker.editsOf({
-        root: tree.root,
-        text: before,
-        isSuspect: (line) => scores.has(line),
-        numbers: lackingFirst(original.numbers, own.numbers),
-        texts: lackingFirst(original.texts, own.texts),
-        causes: family.suspects.map(({ cause }) => cause),
-      });
-      for (const edit of edits)
-        found.push({ file, before, edit, rank: edit.prior * (scores.get(edit.line) ?? 0) ** 1.5 });
-    } finally {
-      tree.free();
-    }
-  }
-  return found.sort((left, right) => right.rank - left.rank);
-}
-
-/** The original's numbers or texts, those that the twin lacks first; not many. */
-function lackingFirst<T>(all: readonly T[], own: readonly T[]): T[] {
-  const known = new Set(own);
-  return [...all.filter((item) => !known.has(item)), ...all.filter((item) => known.has(item))].slice(0, MAX_LITERALS);
-}
-
-async function sectionText(folder: string, files: readonly string[], call: string): Promise<string> {
-  const texts: string[] = [];
-  for (const file of files) {
-    const text = readFileSync(path.join(folder, file), "utf8");
-    const { sections, lines } = await parseSource(text, languageIn(file, text));
-    const own = sections.filter(({ name }) => name === call || name.startsWith(`${call}.`));
-    // Its own text first, then that of the file: what it calls, and its tables.
-    texts.unshift(...own.map(({ from, to }) => lines.slice(from - 1, to).join("\n")));
-    texts.push(text);
-  }
-  return texts.join("\n");
-}
-
-type Best = FileEdit & { readonly twin?: string; readonly mended: number; readonly harmed: number };
-
-type TrialOptions = {
-  readonly cases: readonly SharedCase[];
-  readonly agreeing: readonly SharedCase[];
-  readonly changed: Context["changed"];
-  readonly jobs: number;
-  readonly signal?: AbortSignal;
-};
-
-/** A copy of the twin with drivers of its own. */
-type Bench = { readonly scratch: Scratch; readonly side: OpenPort["twins"][number]; readonly prober: Prober };
-
-/** Runs the cases of a family on changed copies of the twin. Close it when done. */
-class Trial {
-  private constructor(
-    private readonly port: OpenPort,
-    private readonly benches: readonly [Bench, ...Bench[]],
-    private readonly options: TrialOptions,
-    private readonly originals: ReadonlyMap<string, PoolAnswer>,
-  ) {}
-
-  static async open(open: OpenPort, twin: OpenPort["twins"][number], options: TrialOptions): Promise<Trial> {
-    const bench = async (): Promise<Bench> => {
-      const scratch = await Scratch.make(twin.folder);
-      for (const [full, { after }] of options.changed)
-        if (full.startsWith(twin.folder + path.sep))
-          writeFileSync(path.join(scratch.folder, path.relative(twin.folder, full)), after);
-      const side = { ...twin, folder: scratch.folder };
-      // What was built from the person's sources need not be built again for calls.
-      const { prepare: _prepare, ...plain } = side;
-      return { scratch, side: plain, prober: new Prober(open, plain, options.signal) };
-    };
-    const benches: [Bench, ...Bench[]] = [await bench()];
-    while (benches.length < options.jobs) benches.push(await bench());
-    const items = [...options.cases, ...options.agreeing];
-    const answers = await benches[0].prober.askOriginal(items);
-    const originals = new Map<string, PoolAnswer>();
-    for (const [index, item] of items.entries()) {
-      const answer = answers[index];
-      if (answer) originals.set(item.id, answer);
-    }
-    return new Trial(open, benches, options, originals);
-  }
-
-  /** Cases of the family. */
-  get count(): number {
-    return this.options.cases.length;
-  }
-
-  /** Whether the family's cases agree as the twin is. */
-  async agrees(): Promise<boolean> {
-    const { cases } = this.options;
-    return (await this.agreeing(this.benches[0].prober, cases)) === cases.length;
-  }
-
-  /** How many of the cases agree. */
-  private async agreeing(prober: Prober, items: readonly SharedCase[]): Promise<number> {
-    const answers = items.map((item) => this.originals.get(item.id) as PoolAnswer); // asked for all of them
-    const judged = await prober.probeTwin(items, answers);
-    return judged.filter(({ verdict }) => isAgreement(verdict.outcome)).length;
-  }
-
-  /** The lines that the family's cases run, those that agreeing cases run less come first. */
-  async places(): Promise<MendPlace[]> {
-    const { cases, agreeing } = this.options;
-    const traced = [...cases.slice(0, MAX_TRACED), ...agreeing.slice(0, MAX_TRACED * 3)];
-    const prober = new Prober(this.port, this.benches[0].side, this.options.signal, true);
-    const lines = await prober.linesOfTwin(traced).finally(() => prober.close());
-    const files = new Set(lines.flatMap((own) => Object.keys(own ?? {})));
-    const places = [...files].flatMap((file) => {
-      const runs = traced.map(
-        (_item, index): Ran => ({
-          lines: new Set(lines[index]?.[file] ?? []),
-          isDiffering: index < Math.min(cases.length, MAX_TRACED),
-        }),
-      );
-      return [...scoreLines(runs)].map(([line, score]) => ({ file, line, score }));
-    });
-    return places.sort((left, right) => right.score - left.score);
-  }
-
-  /** The first change that mends all cases and harms none, in the order of the changes. */
-  async search(edits: readonly FileEdit[], isOver: () => boolean): Promise<{ best: Best | null; tried: number }> {
-    let next = 0;
-    let tried = 0;
-    let best: { readonly at: number; readonly found: Best } | null = null;
-    const work = async (bench: Bench) => {
-      for (;;) {
-        const at = next++;
-        const edit = edits[at];
-        if (!edit || isOver() || (best && best.at < at)) return;
-        tried++;
-        const found = await this.attempt(bench, edit);
-        if (found && (!best || at < best.at)) best = { at, found };
-      }
-    };
-    await Promise.all(this.benches.map(work));
-    return { best: (best as { readonly found: Best } | null)?.found ?? null, tried }; // set in the closures above
-  }
-
-  private async attempt({ scratch, prober }: Bench, { file, before, edit, rank }: FileEdit): Promise<Best | null> {
-    const full = path.join(scratch.folder, file);
-    writeFileSync(full, applyEdit(before, edit));
-    await prober.reloadTwin([file]);
-    try {
-      const { cases, agreeing } = this.options;
-      const count = (items: readonly SharedCase[]) => this.agreeing(prober, items);
-      // Most changes fail at the smallest case.
-      if ((await count(cases.slice(0, 1))) === 0) return null;
-      if ((await count(cases.slice(1))) < cases.length - 1) return null;
-      const harmed = agreeing.length - (await count(agreeing));
-      return harmed === 0 ? { file, before, edit, rank, mended: cases.length, harmed } : null;
-    } finally {
-      writeFileSync(full, before);
-    }
-  }
-
-  async close(): Promise<void> {
-    for (const { prober, scratch } of this.benches) {
-      prober.close();
-      await scratch.remove();
-    }
-  }
-}
 
 /** Writes one mend with a snapshot. Throws SideTwinError where the file changed since. Returns the snapshot's id. */
 export async function takeMend(

@@ -1,0 +1,142 @@
+/** Runs the cases of a family on changed copies of a twin. */
+import { writeFileSync } from "node:fs";
+import path from "node:path";
+import type { SharedCase } from "@/core/formats/case-line";
+import { applyEdit } from "@/core/mending/edit";
+import { type Ran, scoreLines } from "@/core/mending/places";
+import { isAgreement } from "@/core/progress/done";
+import type { PoolAnswer } from "@/engine/bridge/pool";
+import { Scratch } from "@/engine/runs/scratch";
+import { Prober } from "@/service/check/prober";
+import type { ChangedFiles, FileEdit, MendPlace } from "@/service/mending/edits";
+import type { OpenPort } from "@/service/port/open-port";
+
+/** Cases whose lines are recorded to find the places. */
+const MAX_TRACED = 40;
+
+/** A change that makes the cases agree. */
+export type Best = FileEdit & { readonly twin?: string; readonly mended: number; readonly harmed: number };
+
+type TrialOptions = {
+  readonly cases: readonly SharedCase[];
+  readonly agreeing: readonly SharedCase[];
+  readonly changed: ChangedFiles;
+  readonly jobs: number;
+  readonly signal?: AbortSignal;
+};
+
+/** A copy of the twin with drivers of its own. */
+type Bench = { readonly scratch: Scratch; readonly side: OpenPort["twins"][number]; readonly prober: Prober };
+
+/** Runs the cases of a family on changed copies of the twin. Close it when done. */
+export class TwinTrial {
+  private constructor(
+    private readonly port: OpenPort,
+    private readonly benches: readonly [Bench, ...Bench[]],
+    private readonly options: TrialOptions,
+    private readonly originals: ReadonlyMap<string, PoolAnswer>,
+  ) {}
+
+  static async open(open: OpenPort, twin: OpenPort["twins"][number], options: TrialOptions): Promise<TwinTrial> {
+    const bench = async (): Promise<Bench> => {
+      const scratch = await Scratch.make(twin.folder);
+      for (const [full, { after }] of options.changed)
+        if (full.startsWith(twin.folder + path.sep))
+          writeFileSync(path.join(scratch.folder, path.relative(twin.folder, full)), after);
+      const side = { ...twin, folder: scratch.folder };
+      // What was built from the person's sources need not be built again for calls.
+      const { prepare: _prepare, ...plain } = side;
+      return { scratch, side: plain, prober: new Prober(open, plain, options.signal) };
+    };
+    const benches: [Bench, ...Bench[]] = [await bench()];
+    while (benches.length < options.jobs) benches.push(await bench());
+    const items = [...options.cases, ...options.agreeing];
+    const answers = await benches[0].prober.askOriginal(items);
+    const originals = new Map<string, PoolAnswer>();
+    for (const [index, item] of items.entries()) {
+      const answer = answers[index];
+      if (answer) originals.set(item.id, answer);
+    }
+    return new TwinTrial(open, benches, options, originals);
+  }
+
+  /** Cases of the family. */
+  get count(): number {
+    return this.options.cases.length;
+  }
+
+  /** Whether the family's cases agree as the twin is. */
+  async agrees(): Promise<boolean> {
+    const { cases } = this.options;
+    return (await this.agreeing(this.benches[0].prober, cases)) === cases.length;
+  }
+
+  /** How many of the cases agree. */
+  private async agreeing(prober: Prober, items: readonly SharedCase[]): Promise<number> {
+    const answers = items.map((item) => this.originals.get(item.id) as PoolAnswer); // asked for all of them
+    const judged = await prober.probeTwin(items, answers);
+    return judged.filter(({ verdict }) => isAgreement(verdict.outcome)).length;
+  }
+
+  /** The lines that the family's cases run, those that agreeing cases run less come first. */
+  async places(): Promise<MendPlace[]> {
+    const { cases, agreeing } = this.options;
+    const traced = [...cases.slice(0, MAX_TRACED), ...agreeing.slice(0, MAX_TRACED * 3)];
+    const prober = new Prober(this.port, this.benches[0].side, this.options.signal, true);
+    const lines = await prober.linesOfTwin(traced).finally(() => prober.close());
+    const files = new Set(lines.flatMap((own) => Object.keys(own ?? {})));
+    const places = [...files].flatMap((file) => {
+      const runs = traced.map(
+        (_item, index): Ran => ({
+          lines: new Set(lines[index]?.[file] ?? []),
+          isDiffering: index < Math.min(cases.length, MAX_TRACED),
+        }),
+      );
+      return [...scoreLines(runs)].map(([line, score]) => ({ file, line, score }));
+    });
+    return places.sort((left, right) => right.score - left.score);
+  }
+
+  /** The first change that mends all cases and harms none, in the order of the changes. */
+  async search(edits: readonly FileEdit[], isOver: () => boolean): Promise<{ best: Best | null; tried: number }> {
+    let next = 0;
+    let tried = 0;
+    let best: { readonly at: number; readonly found: Best } | null = null;
+    const work = async (bench: Bench) => {
+      for (;;) {
+        const at = next++;
+        const edit = edits[at];
+        if (!edit || isOver() || (best && best.at < at)) return;
+        tried++;
+        const found = await this.attempt(bench, edit);
+        if (found && (!best || at < best.at)) best = { at, found };
+      }
+    };
+    await Promise.all(this.benches.map(work));
+    return { best: (best as { readonly found: Best } | null)?.found ?? null, tried }; // set in the closures above
+  }
+
+  private async attempt({ scratch, prober }: Bench, { file, before, edit, rank }: FileEdit): Promise<Best | null> {
+    const full = path.join(scratch.folder, file);
+    writeFileSync(full, applyEdit(before, edit));
+    await prober.reloadTwin([file]);
+    try {
+      const { cases, agreeing } = this.options;
+      const count = (items: readonly SharedCase[]) => this.agreeing(prober, items);
+      // Most changes fail at the smallest case.
+      if ((await count(cases.slice(0, 1))) === 0) return null;
+      if ((await count(cases.slice(1))) < cases.length - 1) return null;
+      const harmed = agreeing.length - (await count(agreeing));
+      return harmed === 0 ? { file, before, edit, rank, mended: cases.length, harmed } : null;
+    } finally {
+      writeFileSync(full, before);
+    }
+  }
+
+  async close(): Promise<void> {
+    for (const { prober, scratch } of this.benches) {
+      prober.close();
+      await scratch.remove();
+    }
+  }
+}
