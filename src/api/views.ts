@@ -8,6 +8,7 @@ import type { Aligned } from "@/core/compare/aligned";
 import type { ChangedLine } from "@/core/drift/change";
 import type { Basis } from "@/core/drift/drift";
 import type { ErrorRecord } from "@/core/errors";
+import type { FamilyInner } from "@/core/explain/inner";
 import type { Allowance } from "@/core/formats/allowance";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
@@ -225,16 +226,20 @@ export type SuspectView = {
   readonly evidence: string;
 };
 
-/** Cases that differ in one way. */
+/** Cases that differ in one way, or could not be run for one reason. */
 export type FamilyView = {
   readonly id: string;
+  readonly mark: "differ" | "broken";
   readonly module: string | null;
   readonly call: string;
+  /** The path where they differ; the side where they could not be run. */
   readonly at: string;
   readonly sentence: string;
   readonly simplest: string;
   readonly cases: readonly string[];
   readonly suspects: readonly SuspectView[];
+  /** Where its cases part inside; null where no call of a paired section parts. */
+  readonly inner: FamilyInner | null;
 };
 
 /** A smaller input that shows the same. */

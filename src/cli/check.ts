@@ -11,6 +11,7 @@ import { answersFolderIn, runCheckOfFile } from "@/service/check/run-check";
 import { exitStatusOf } from "@/service/port/exit-status";
 import { twinFile } from "@/service/port/open-port";
 import { prepareDataFolder, refuseUnwritable, writeOutput } from "@/service/port/output-file";
+import { partFamilies } from "@/service/tracing/part-families";
 
 type Options = {
   module?: string;
@@ -58,6 +59,7 @@ export function checkCommand(): Command {
           fresh: options.fresh ?? false,
           steady: options.steady ?? false,
           signal: stop.signal,
+          part: partFamilies,
           onStart: progress.start,
           onVerdict: progress.verdict,
           onPhase: progress.phase,

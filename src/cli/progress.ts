@@ -29,6 +29,7 @@ export function showProgress(stream: NodeJS.WriteStream = process.stderr) {
           run: "running",
           steady: "running the original again",
           trace: "tracing proven lines",
+          part: "finding where differing cases part inside",
         }[phase] ?? phase,
       ),
     end: () => draw(""),

@@ -1,5 +1,7 @@
 /** The families of divergences of a port, as the last checks found them. */
 import { z } from "zod";
+import type { FamilyInner } from "@/core/explain/inner";
+import { sharedCaseSchema } from "@/core/formats/case-line";
 import type { Store } from "@/store/open";
 
 const familyRow = z
@@ -15,13 +17,22 @@ const familyRow = z
     simplest: z.string(),
     cases: z.array(z.string()),
     suspects: z.array(z.object({ cause: z.string(), score: z.number(), evidence: z.string() })),
+    inner: z
+      .object({
+        section: z.string(),
+        path: z.array(z.string()),
+        case: sharedCaseSchema.optional(),
+        shared: z.number(),
+      })
+      .nullable(),
   })
   .transform(({ check_id, ...rest }) => ({ ...rest, checkId: check_id }));
 /** A saved family. */
 export type FamilyRow = z.infer<typeof familyRow>;
 
 /** A family found by a check. */
-export type FamilyToSave = Omit<FamilyRow, "checkId" | "ordinal" | "cases" | "suspects"> & {
+export type FamilyToSave = Omit<FamilyRow, "checkId" | "ordinal" | "cases" | "suspects" | "inner"> & {
+  readonly inner?: FamilyInner;
   readonly cases: readonly string[];
   readonly suspects: readonly FamilyRow["suspects"][number][];
 };
@@ -30,7 +41,7 @@ export type FamilyToSave = Omit<FamilyRow, "checkId" | "ordinal" | "cases" | "su
 export const listFamilies = (store: Store, portId: string): Promise<FamilyRow[]> =>
   store.rows(
     familyRow,
-    `select check_id, ordinal, twin, module, call, at, kind, sentence, simplest, cases, suspects
+    `select check_id, ordinal, twin, module, call, at, kind, sentence, simplest, cases, suspects, "inner"
      from family where port_id = $1 order by jsonb_array_length(cases) desc, module, call, at`,
     [portId],
   );
@@ -52,10 +63,10 @@ export const replaceFamilies = (
       values: [check.portId, check.twins, check.module],
     },
     {
-      sql: `insert into family (port_id, check_id, ordinal, twin, module, call, at, kind, sentence, simplest, cases, suspects)
-        select $1, $2, ordinality, twin, module, call, at, kind, sentence, simplest, cases, suspects
+      sql: `insert into family (port_id, check_id, ordinal, twin, module, call, at, kind, sentence, simplest, cases, suspects, "inner")
+        select $1, $2, ordinality, twin, module, call, at, kind, sentence, simplest, cases, suspects, "inner"
         from rows from (jsonb_to_recordset($3::jsonb) as (twin text, module text, call text, at text, kind text,
-          sentence text, simplest text, cases jsonb, suspects jsonb)) with ordinality`,
+          sentence text, simplest text, cases jsonb, suspects jsonb, "inner" jsonb)) with ordinality`,
       values: [check.portId, check.checkId, JSON.stringify(families).replaceAll("\\u0000", "\\u2400")],
     },
   ]);

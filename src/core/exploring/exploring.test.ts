@@ -50,7 +50,16 @@ describe("parameters", () => {
 describe("literals", () => {
   it("are the numbers and short texts of the code, without comments and docstrings", () => {
     const code = '"""Over 99."""\nif n > 1_440 or kind == "child":  # not 7\n    return 2.5\n';
-    expect(literalsOf(code)).toEqual({ numbers: [1440, 2.5], texts: ["child"] });
+    expect(literalsOf(code, [["#", ""]])).toEqual({ numbers: [1440, 2.5], texts: ["child"] });
+  });
+
+  it("are told from comments by the language: what divides in one begins a comment in another", () => {
+    expect(literalsOf("a = n * 3 // 2  # 7\n", [["#", ""]]).numbers).toEqual([3, 2]);
+    const braces = [
+      ["//", ""],
+      ["/*", "*/"],
+    ] as const;
+    expect(literalsOf("a = n * 3 // 2\n/* 5\n6 */ b = 4", braces).numbers).toEqual([3, 4]);
   });
 });
 
@@ -137,6 +146,7 @@ const SOURCE = `def gate(tide, name="low"):
     return 1
 `;
 const terms = (): TargetTerms => ({
+  comments: [["#", ""]],
   makers: ["__init__"],
   hasInts: true,
   hasNamed: true,

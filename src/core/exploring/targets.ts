@@ -6,7 +6,7 @@ import { changeValue, makeFor, type Pool } from "@/core/exploring/values";
 import type { CallCase, SharedCase, Step, StepsCase } from "@/core/formats/case-line";
 import { isRunCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
-import type { Section } from "@/core/source/section";
+import type { Section, SourceLanguage } from "@/core/source/section";
 
 /** A section that can be given inputs. */
 export type Target = {
@@ -33,6 +33,8 @@ export type TargetTerms = {
   readonly makers: readonly string[];
   readonly hasInts: boolean;
   readonly hasNamed: boolean;
+  /** Comment delimiters of the language. */
+  readonly comments: SourceLanguage["comments"];
   /** Literals of the other modules. */
   readonly elsewhere: ReturnType<typeof literalsOf>;
   /** What calls answered; it grows while the search goes on. */
@@ -60,8 +62,8 @@ export function targetsOf(
     );
   }
   const poolFor = (section: Section): Pool => {
-    const own = literalsOf(text(section));
-    const rest = literalsOf(lines.join("\n"));
+    const own = literalsOf(text(section), all.comments);
+    const rest = literalsOf(lines.join("\n"), all.comments);
     return {
       numbers: mix(own.numbers, rest.numbers, all.elsewhere.numbers),
       texts: mix(own.texts, rest.texts, all.elsewhere.texts),

@@ -1,6 +1,7 @@
 /** The report of a check (formats, section 5). */
 import { z } from "zod";
 import { allowSchema } from "@/core/formats/allowance";
+import { sharedCaseSchema } from "@/core/formats/case-line";
 import { json, recordOf } from "@/core/formats/json";
 
 /** The outcomes of a case, from best to worst as far as they compare. */
@@ -101,6 +102,10 @@ export const reportSchema = z.strictObject({
       simplest: z.string(),
       cases: z.array(z.string()),
       suspects: z.array(z.strictObject({ cause: z.string(), score: z.number(), evidence: z.string() })),
+      /** The section where the cases part inside, a small case that shows it by itself, and how many cases part there. */
+      inner: z
+        .strictObject({ section: z.string(), case: sharedCaseSchema.optional(), shared: z.number().int() })
+        .optional(),
     }),
   ),
   allowances: z.array(

@@ -1,11 +1,11 @@
 /** Places of `text` phrases, line by line, and of `name` phrases in texts that have no tree. */
+
 import type { Phrase } from "@/core/formats/phrasebook";
 import type { Range } from "@/core/phrasebook/match-code";
 import { parseTemplate } from "@/core/phrasebook/template";
+import { escapePattern } from "@/core/values/escape-pattern";
 
 export type LineMatch = Range & { readonly held: ReadonlyMap<string, Range> };
-
-const escapePattern = (text: string): string => text.replace(/[.*+?^${}()|[\]\\/]/g, "\\$&");
 
 /** The pattern as a regular expression over a whole line, outer white space aside; runs of white space are one. */
 export function linePattern(from: string): RegExp {

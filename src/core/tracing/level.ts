@@ -151,6 +151,16 @@ function findAlone(level: readonly LevelCall[]): Inner | null {
   return null;
 }
 
+/** The sections from an outermost call down to one of the calls, both included; empty where it is not there. */
+export function pathTo(level: readonly LevelCall[], wanted: LevelCall): string[] {
+  for (const call of level) {
+    if (call === wanted) return [call.section];
+    const inside = pathTo(call.calls, wanted);
+    if (inside.length > 0) return [call.section, ...inside];
+  }
+  return [];
+}
+
 /** All calls with their depth, as they came. */
 export const flatten = (
   level: readonly LevelCall[],

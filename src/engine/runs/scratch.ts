@@ -23,8 +23,8 @@ export class Scratch {
 
   private constructor(
     readonly folder: string,
-    private readonly source: string,
-    private readonly before: Map<string, Facts>,
+    private source: string,
+    private before: Map<string, Facts>,
   ) {
     this.laid = before;
   }
@@ -79,6 +79,15 @@ export class Scratch {
     }
     for (const name of this.laid.keys()) if (!now.has(name)) written[name] = { removed: true };
     return written;
+  }
+
+  /** Takes the folder as it is now, built or with probes, as what each run starts from. */
+  async settle(): Promise<void> {
+    const settled = path.join(path.dirname(this.folder), "settled");
+    await cp(this.folder, settled, { recursive: true, preserveTimestamps: true, verbatimSymlinks: true });
+    this.source = settled;
+    this.before = await factsOf(this.folder);
+    this.laid = this.before;
   }
 
   /** Puts the folder back as it was before `lay`. */

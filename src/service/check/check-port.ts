@@ -38,7 +38,7 @@ export type CheckOptions = {
   readonly steady?: boolean;
   /** Reports verdicts as they come; a case that turns out unsteady is reported again with `isNew` false. */
   readonly onVerdict: (verdict: Verdict, answers: JudgedAnswers, isNew: boolean) => void;
-  readonly onPhase?: (phase: "prepare" | "run" | "steady" | "trace") => void;
+  readonly onPhase?: (phase: "prepare" | "run" | "steady" | "trace" | "part") => void;
 };
 
 /** An interpreter that ran in a check. */

@@ -1,8 +1,11 @@
 /** Gathers what the families of a check are found from: the cases that differ with both answers, and some that agree. */
 import type { CaseFacts } from "@/core/explain/facets";
 import { type Family, findFamilies } from "@/core/explain/families";
+import type { FamilyInner } from "@/core/explain/inner";
+import type { SharedCase } from "@/core/formats/case-line";
 import { workers } from "@/engine/workers/worker-pool";
 import { type JudgedAnswers, lengthOfAnswer, type Verdict } from "@/service/check/verdict";
+import type { OpenPort } from "@/service/port/open-port";
 
 /** A family with its section and twin. */
 export type SectionFamily = Family & {
@@ -10,6 +13,16 @@ export type SectionFamily = Family & {
   readonly module: string | null;
   readonly call: string;
 };
+
+/** A family, or a part of one, whose cases all part in one section. */
+export type PartedFamily = SectionFamily & { readonly inner?: FamilyInner };
+
+/** Splits families by where the sides part inside. */
+export type PartFamilies = (
+  open: OpenPort,
+  all: readonly SharedCase[],
+  options: { readonly families: readonly SectionFamily[]; readonly signal?: AbortSignal | undefined },
+) => Promise<PartedFamily[]>;
 
 /** This many cases of one section are kept with their answers; one fault shows in far fewer. */
 const MAX_DIFFERING = 1000;

@@ -3,6 +3,7 @@ import { randomUUID } from "node:crypto";
 import type { PortEvent, VerdictNews } from "@/api/port-event";
 import { usesOf } from "@/core/allowances/review";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
+import type { PartFamilies } from "@/service/check/gather-families";
 import { runCheck } from "@/service/check/run-check";
 import type { JudgedAnswers, Verdict } from "@/service/check/verdict";
 import { type PortReading, stampOf } from "@/service/reading/reading";
@@ -27,6 +28,8 @@ export type LiveCheckOptions = {
   /** The answer cache's folder; without it every case runs. */
   readonly answersFolder?: string;
   readonly fresh?: boolean;
+  /** Finds where the cases of families part inside. */
+  readonly part?: PartFamilies;
   /** The name of the interrupted check that this one takes up. */
   readonly resume?: string;
   readonly emit: (event: PortEvent) => void;

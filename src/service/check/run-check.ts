@@ -3,13 +3,20 @@ import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { sumUses, usesOf } from "@/core/allowances/review";
 import { unmatchedPatterns } from "@/core/compare/unmatched";
+import { isSideTwinError } from "@/core/errors";
+import type { FamilyInner } from "@/core/explain/inner";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Report } from "@/core/formats/report";
 import { type ModuleFacts, makeReport } from "@/core/report/report";
 import { giveWay } from "@/engine/pace";
 import { describeProtections } from "@/engine/sandbox/sandbox";
 import { type CheckEnd, type CheckOptions, checkPort } from "@/service/check/check-port";
-import { FamilyGatherer, type SectionFamily } from "@/service/check/gather-families";
+import {
+  FamilyGatherer,
+  type PartedFamily,
+  type PartFamilies,
+  type SectionFamily,
+} from "@/service/check/gather-families";
 import { measureFigures } from "@/service/check/measure-figures";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { type JudgedAnswers, toCaseReport } from "@/service/check/verdict";
@@ -24,6 +31,8 @@ export type RunCheckOptions = Omit<CheckOptions, "onVerdict"> &
     readonly reopen?: () => Promise<{ readonly open: OpenPort; readonly cases: readonly SharedCase[] }>;
     /** False omits the cases from the report, for callers that received them one by one. */
     readonly withCases?: boolean;
+    /** Splits the families by where the sides part inside, once all verdicts are known. */
+    readonly part?: PartFamilies;
   };
 
 /** The report with its verdicts. */
@@ -31,7 +40,7 @@ export type FinishedCheck = {
   readonly report: Report;
   readonly end: CheckEnd;
   readonly open: OpenPort;
-  readonly families: readonly SectionFamily[];
+  readonly families: readonly PartedFamily[];
 };
 
 /** Where the answers that are used again lie in a data folder; the server and the command line share them. */
@@ -88,7 +97,7 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
   const names = twins.map((twin) => twin.name).sort();
   const sorted = names.flatMap((twin) => (end.verdicts.get(twin) ?? []).flatMap((verdict) => verdict ?? []));
   const modules = await moduleFacts(open, end, names);
-  const families = await gatherer.families();
+  const families = await partedFamilies(await gatherer.families(), { open, all, options, end, warnings });
   const isWhole = options.module === undefined && options.caseId === undefined && end.state === "complete";
   const figures =
     isWhole && open.port.figures.length > 0 ? await measureFigures(open, names, options.signal) : undefined;
@@ -109,14 +118,41 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
     changed: end.changed,
     warnings,
     protections: describeProtections(open.port.limits),
-    families: families.map(({ kind: _kind, ...family }, index) => ({
+    families: families.map(({ kind: _kind, inner, ...family }, index) => ({
       ...family,
+      ...(inner ? { inner: reportedInner(inner) } : {}),
       id: `f${index + 1}`,
       cases: [...family.cases],
       suspects: [...family.suspects],
     })),
   });
   return { report, end, open, families };
+}
+
+const reportedInner = ({ path: _path, ...inner }: FamilyInner) => inner;
+
+type Parting = {
+  readonly open: OpenPort;
+  readonly all: readonly SharedCase[];
+  readonly options: RunCheckOptions;
+  readonly end: CheckEnd;
+  readonly warnings: Map<string, string[]>;
+};
+
+/** A side that cannot be traced leaves the families as they are: the verdicts hold without it. */
+async function partedFamilies(
+  families: readonly SectionFamily[],
+  { open, all, options, end, warnings }: Parting,
+): Promise<readonly PartedFamily[]> {
+  if (!options.part || end.state !== "complete" || end.changed.length > 0 || families.length === 0) return families;
+  options.onPhase?.("part");
+  try {
+    return await options.part(open, all, { families, signal: options.signal });
+  } catch (error) {
+    if (!isSideTwinError(error)) throw error;
+    warnings.set(`where differing cases part inside was not found: ${error.message}`, []);
+    return families;
+  }
 }
 
 function noteUnmatched(warnings: Map<string, string[]>, item: RunCase, answers: JudgedAnswers): void {

@@ -105,7 +105,7 @@ export async function shrinkPortCase(
 /**
  * Whether another answer belongs to the same family: it differs at a path of the same shape, with the same first cause.
  */
-function sameFault(first: Judged): (other: Judged) => boolean {
+export function sameFault(first: Judged): (other: Judged) => boolean {
   const facts = toFacts(first);
   const [family] = findFamilies([facts], []);
   const shapes = new Set(facts.divergences.map(faceOf));

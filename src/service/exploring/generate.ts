@@ -148,12 +148,13 @@ async function findTargets(
     .of(folder, files)
     .map(({ lines }) => lines.join("\n"))
     .join("\n");
-  const elsewhere = literalsOf(source);
+  const elsewhere = literalsOf(source, facts?.comments ?? []);
   const learned = new Map<string, Json[]>();
   const found = modules.flatMap(({ name: module, original }) =>
     reader.of(folder, original).flatMap(({ lines, sections }) =>
       targetsOf({ module, lines, sections }, all, {
         makers: facts?.makers ?? [],
+        comments: facts?.comments ?? [],
         hasInts: !(facts?.hasOneNumber ?? false),
         hasNamed: facts?.namedArguments ?? false,
         elsewhere,

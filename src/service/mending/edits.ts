@@ -6,6 +6,7 @@ import type { Report } from "@/core/formats/report";
 import type { Edit } from "@/core/mending/edit";
 import { MEND_LANGUAGES } from "@/core/mending/languages/index";
 import { languageIn } from "@/core/source/language-of";
+import { findLanguage } from "@/core/source/languages/index";
 import { loadParser, parseSource } from "@/engine/source/parse";
 import type { OpenPort } from "@/service/port/open-port";
 
@@ -35,7 +36,7 @@ export async function editsFor(
   }: { readonly family: Family; readonly places: readonly MendPlace[]; readonly changed: ChangedFiles },
 ): Promise<FileEdit[]> {
   const module = open.modules.find(({ name }) => name === family.module);
-  const ofCall = literalsOf(await sectionText(open.original.folder, module?.original ?? [], family.call));
+  const ofCall = await literalsOfSection(open.original.folder, module?.original ?? [], family.call);
   const parse = await loadParser(["javascript", "typescript", "tsx", "python"]);
   const found: FileEdit[] = [];
   for (const file of new Set(places.map((place) => place.file))) {
@@ -45,9 +46,9 @@ export async function editsFor(
     const maker = MEND_LANGUAGES.get(language);
     const tree = maker ? parse(before, /x$/.test(file) ? "tsx" : language) : null;
     if (!maker || !tree) continue;
-    const own = literalsOf(before);
+    const own = literalsOf(before, findLanguage(language)?.comments ?? []);
     const other = open.modules.find((item) => item !== module && item.twins[twin.name]?.includes(file));
-    const original = other ? literalsOf(await sectionText(open.original.folder, other.original, "")) : ofCall;
+    const original = other ? await literalsOfSection(open.original.folder, other.original, "") : ofCall;
     const scores = new Map(
       places.flatMap((place) => (place.file === file ? [[place.line, place.score] as const] : [])),
     );
@@ -75,15 +76,21 @@ function lackingFirst<T>(all: readonly T[], own: readonly T[]): T[] {
   return [...all.filter((item) => !known.has(item)), ...all.filter((item) => known.has(item))].slice(0, MAX_LITERALS);
 }
 
-async function sectionText(folder: string, files: readonly string[], call: string): Promise<string> {
+async function literalsOfSection(
+  folder: string,
+  files: readonly string[],
+  call: string,
+): Promise<ReturnType<typeof literalsOf>> {
   const texts: string[] = [];
+  let language: string | null = null;
   for (const file of files) {
     const text = readFileSync(path.join(folder, file), "utf8");
-    const { sections, lines } = await parseSource(text, languageIn(file, text));
+    language = languageIn(file, text);
+    const { sections, lines } = await parseSource(text, language);
     const own = sections.filter(({ name }) => name === call || name.startsWith(`${call}.`));
     // Its own text first, then that of the file: what it calls, and its tables.
     texts.unshift(...own.map(({ from, to }) => lines.slice(from - 1, to).join("\n")));
     texts.push(text);
   }
-  return texts.join("\n");
+  return literalsOf(texts.join("\n"), findLanguage(language ?? "")?.comments ?? []);
 }

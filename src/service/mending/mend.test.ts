@@ -118,4 +118,24 @@ describe("mending", () => {
     expect((await mend(folder)).families).toEqual([]);
     await expect(mend(folder, { family: "f9" })).rejects.toThrow(/no family "f9"/);
   });
+
+  it("mends program runs by the call inside them where the sides part", async () => {
+    const folder = temporaryFolder({
+      "side-twin.json": portFile({
+        original: { root: "original", language: "python", run: ["python3", "main.py"] },
+        twins: [{ name: "t", root: "twin", language: "javascript", run: ["node", "main.js"] }],
+        cases: ["cases/*.jsonl"],
+      }),
+      "original/lock.py": "def fall(depth):\n    return depth * 3 // 2\n",
+      "original/main.py": "import sys\nimport lock\n\nprint('fall', lock.fall(int(sys.argv[1])))\n",
+      "twin/lock.js": "export const fall = (depth) => Math.floor(depth * 3 / 4);\n",
+      "twin/main.js": "import { fall } from './lock.js';\nconsole.log('fall', fall(Number(process.argv[2])));\n",
+      "twin/package.json": { type: "module" },
+      "cases/c.jsonl": ["5", "9"].map((depth) => ({ id: `run-${depth}`, module: "main", run: { argv: [depth] } })),
+    });
+    const { families } = await mend(folder);
+    expect(families).toMatchObject([
+      { call: "run", cases: ["run-5", "run-9"], best: { file: "lock.js", line: 1, mended: 2, of: 2, harmed: 0 } },
+    ]);
+  });
 });

@@ -14,8 +14,10 @@ import { parseSource } from "@/engine/source/parse";
 import { answersFolderIn, runCheck } from "@/service/check/run-check";
 import { addEntry } from "@/service/journal/journal-file";
 import { type ChangedFiles, editsFor, type Family, type MendPlace } from "@/service/mending/edits";
+import { casesToTry, confirmOnRuns, MAX_RUNS } from "@/service/mending/program-runs";
 import { type Best, TwinTrial } from "@/service/mending/trial";
 import { type OpenPort, openPort, readCases } from "@/service/port/open-port";
+import { partFamilies } from "@/service/tracing/part-families";
 
 const DEFAULT_SECONDS = 60;
 /** Cases of a family that are run for each change; most changes fail at the first. */
@@ -88,6 +90,7 @@ export async function mendPort(file: string, options: MendOptions): Promise<Mend
     ...(options.module === undefined ? {} : { module: options.module }),
     ...(options.twin === undefined ? {} : { twin: options.twin }),
     answersFolder: answersFolderIn(options.data),
+    part: partFamilies,
     ...(options.signal ? { signal: options.signal } : {}),
   });
   const wanted = report.families.filter(
@@ -154,18 +157,22 @@ type Context = {
 type Found = { readonly mend: FamilyMend; readonly change: MendChange | null; readonly best: Best | null };
 
 async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: Context): Promise<Found> {
-  const { report, family, options } = context;
-  const twin = open.twins.find(({ name }) => name === family.twin);
+  const { report, options } = context;
+  const given = context.family;
+  const twin = open.twins.find(({ name }) => name === given.twin);
   const byId = new Map(all.map((item) => [item.id, item]));
-  const cases = family.cases.flatMap((id) => byId.get(id) ?? []).filter((item) => !isRunCase(item));
-  const own = { id: family.id, twin: family.twin, module: family.module, call: family.call, cases: family.cases };
+  const whole = given.cases.flatMap((id) => byId.get(id) ?? []);
+  const runs = whole.filter(isRunCase);
+  const { family, cases } = casesToTry(given, whole);
+  const own = { id: given.id, twin: given.twin, module: given.module, call: given.call, cases: given.cases };
   const nothing = (why: string): Found => ({
     mend: { ...own, cause: family.suspects[0]?.cause ?? null, places: [], tried: 0, why, best: null },
     change: null,
     best: null,
   });
   if (!twin) return nothing("its twin is not there");
-  if (cases.length === 0) return nothing("its cases are program runs; only calls and steps are tried");
+  if (cases.length === 0)
+    return nothing("its cases are program runs, and no call inside them shows the difference by itself");
   const agreeing = report.cases.flatMap(({ id, outcome, module, twin: name }) => {
     const item = byId.get(id);
     const isNear = module === family.module || open.modules.length < 2;
@@ -176,6 +183,9 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
     agreeing: agreeing.slice(0, MAX_AGREEING),
     changed: context.changed,
     jobs: options.jobs ?? Math.min(4, availableParallelism()),
+    ...(runs.length > 0
+      ? { confirm: (best: Best) => confirmOnRuns(open, twin, { best, runs, signal: options.signal }) }
+      : {}),
     ...(options.signal ? { signal: options.signal } : {}),
   });
   try {
@@ -204,7 +214,7 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
         line: edit.line,
         what: edit.what,
         mended,
-        of: trial.count,
+        of: runs.length > 0 ? Math.min(runs.length, MAX_RUNS) : trial.count,
         harmed,
       },
     });

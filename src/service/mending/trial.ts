@@ -23,6 +23,8 @@ type TrialOptions = {
   readonly changed: ChangedFiles;
   readonly jobs: number;
   readonly signal?: AbortSignal;
+  /** Tries a change that mends all cases elsewhere too; null refuses it. */
+  readonly confirm?: (best: Best) => Promise<Best | null>;
 };
 
 /** A copy of the twin with drivers of its own. */
@@ -127,7 +129,9 @@ export class TwinTrial {
       if ((await count(cases.slice(0, 1))) === 0) return null;
       if ((await count(cases.slice(1))) < cases.length - 1) return null;
       const harmed = agreeing.length - (await count(agreeing));
-      return harmed === 0 ? { file, before, edit, rank, mended: cases.length, harmed } : null;
+      if (harmed > 0) return null;
+      const best = { file, before, edit, rank, mended: cases.length, harmed };
+      return this.options.confirm ? this.options.confirm(best) : best;
     } finally {
       writeFileSync(full, before);
     }

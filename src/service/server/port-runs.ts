@@ -15,6 +15,7 @@ import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { type PortReading, toStored } from "@/service/reading/reading";
 import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
+import { partFamilies } from "@/service/tracing/part-families";
 import { effortOf, moduleSizes } from "@/service/views/effort";
 import { moduleViews, portCard } from "@/service/views/port-views";
 import { saveEffort, saveTouches } from "@/store/effort";
@@ -54,6 +55,7 @@ export class PortRuns {
         reread: () => this.ports.readingOf(id),
         ...scope,
         fresh,
+        part: partFamilies,
         ...(resume ? { resume } : {}),
         answersFolder: answersFolderIn(this.ports.store.folder),
         jobs: Math.max(1, Math.floor(availableParallelism() / 2)),

@@ -1,5 +1,5 @@
-/** Runs one case on one side with the calls of its modules observed. */
-import { mkdir, readdir, readFile, writeFile } from "node:fs/promises";
+/** Runs cases on one side with the calls of its modules observed. */
+import { mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import type { Order } from "@/core/cases/hand-over";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
@@ -27,16 +27,31 @@ export type Observed = {
   readonly signal?: AbortSignal | undefined;
 };
 
-/** The outermost calls. Throws SideTwinError where the side cannot be prepared, or its language is not observed. */
-export async function observeCase(item: SharedCase, observed: Observed): Promise<TracedCall[]> {
-  const recorder = DRIVERS[observed.side.language]?.recording;
-  if (!recorder) throw noDriver(observed.side.language);
-  return isRunCase(item) ? observeRun(item, observed, recorder) : observeCall(item, observed, recorder);
-}
-
 type Recorder = NonNullable<(typeof DRIVERS)[string]["recording"]>;
 
-async function observeCall(item: SharedCase, observed: Observed, recorder: Recorder): Promise<TracedCall[]> {
+/**
+ * The outermost calls of each case, by its id. The side is built once for all calls and steps, and once for all program runs.
+ * Throws SideTwinError where the side cannot be prepared, or its language is not observed.
+ */
+export async function observeCases(
+  items: readonly SharedCase[],
+  observed: Observed,
+): Promise<Map<string, readonly TracedCall[]>> {
+  const recorder = DRIVERS[observed.side.language]?.recording;
+  if (!recorder) throw noDriver(observed.side.language);
+  const calls = items.filter((item) => !isRunCase(item));
+  const runs = items.filter(isRunCase);
+  return new Map([
+    ...(calls.length > 0 ? await observeCalls(calls, observed, recorder) : []),
+    ...(runs.length > 0 ? await observeRuns(runs, observed, recorder) : []),
+  ]);
+}
+
+async function observeCalls(
+  items: readonly SharedCase[],
+  observed: Observed,
+  recorder: Recorder,
+): Promise<Map<string, readonly TracedCall[]>> {
   const { open, side, name, files, signal, order, filesOf } = observed;
   await prepareSide(open, side, name, { signal, answersFolder: null });
   const answers = new SideAnswers({
@@ -52,59 +67,89 @@ async function observeCall(item: SharedCase, observed: Observed, recorder: Recor
     observe: (await recorder.sources(side.folder, files)) ?? files,
     onVersion: () => undefined,
   });
-  let trace: unknown;
+  const found = new Map<string, readonly TracedCall[]>();
   try {
-    const arrived = (_index: number, answer: { readonly trace?: unknown }) => {
-      trace = answer.trace;
+    const arrived = (index: number, { trace }: { readonly trace?: unknown }) => {
+      const item = items[index];
+      if (item) found.set(item.id, toCallTree(Array.isArray(trace) ? trace : []));
     };
-    await answers.feed([item], { order, files: filesOf, arrived });
+    await answers.feed(items, { order, files: filesOf, arrived });
   } finally {
     answers.close();
   }
-  return toCallTree(Array.isArray(trace) ? trace : []);
+  return found;
 }
 
-/** Programs may be built of their sources: a copy with probes is prepared as the side is, and run. */
-async function observeRun(item: RunCase, observed: Observed, recorder: Recorder): Promise<TracedCall[]> {
+/** Programs may be built of their sources: a copy with probes is prepared as the side is, and runs them one after another. */
+async function observeRuns(
+  items: readonly RunCase[],
+  observed: Observed,
+  recorder: Recorder,
+): Promise<Map<string, readonly TracedCall[]>> {
   const { open, side, name, files, signal } = observed;
   const scratch = await Scratch.make(side.folder);
   try {
     const copy = { ...side, folder: scratch.folder };
-    // Whatever it looks for in the files as they were is read before they change.
+    // Read before the files change: the recorder looks for names in them.
     const told = await recorder.settings(copy.folder, files);
     for (const [file, text] of Object.entries((await recorder.sources(copy.folder, files)) ?? {}))
       await writeFile(path.join(copy.folder, file), text);
     await prepareSide(open, copy, name, { signal, answersFolder: null });
-    const out = path.join(path.dirname(scratch.folder), "calls");
-    const settings = path.join(path.dirname(scratch.folder), "settings.json");
-    await mkdir(out);
-    await writeFile(settings, JSON.stringify({ ...told, out, trace: true }));
-    await scratch.lay(item.run.files);
-    const command = [...(await programOf(copy, name)), ...item.run.argv];
-    const started = recorder.start(command, { home: driversFolder(), settings });
-    const { port } = open;
-    await runToEnd(started.command, {
-      cwd: copy.folder,
-      env: {
-        ...environmentFor({ ...sideEnvironment(port, side), ...item.run.env }),
-        ...joined(
-          started.environment,
-          fixedEnvironment(side.language, { now: item.now ?? port.now, seed: item.seed ?? port.seed }),
-        ),
-        TMPDIR: scratch.temporary,
-      },
-      stdin: item.run.stdin,
-      writable: [path.dirname(scratch.folder)],
-      limits: port.limits,
-      ...(signal ? { signal } : {}),
-    });
-    const events: unknown[] = [];
-    for (const file of (await readdir(out)).sort())
-      for (const line of (await readFile(path.join(out, file), "utf8")).split("\n")) events.push(parse(line));
-    return toCallTree(events);
+    if (items.length > 1) await scratch.settle();
+    const command = await programOf(copy, name);
+    const found = new Map<string, readonly TracedCall[]>();
+    for (const item of items) {
+      if (signal?.aborted) break;
+      found.set(item.id, await observeRun(item, { open, side: copy, scratch, recorder, told, command, signal }));
+      if (items.length > 1) await scratch.restore();
+    }
+    return found;
   } finally {
     await scratch.remove();
   }
+}
+
+type Copy = {
+  readonly open: OpenPort;
+  readonly side: OpenSide;
+  readonly scratch: Scratch;
+  readonly recorder: Recorder;
+  readonly told: Awaited<ReturnType<Recorder["settings"]>>;
+  readonly command: readonly string[];
+  readonly signal: AbortSignal | undefined;
+};
+
+async function observeRun(
+  item: RunCase,
+  { open: { port }, side, scratch, recorder, told, command, signal }: Copy,
+): Promise<TracedCall[]> {
+  const beside = path.dirname(scratch.folder);
+  const out = path.join(beside, "calls");
+  const settings = path.join(beside, "settings.json");
+  await rm(out, { recursive: true, force: true });
+  await mkdir(out);
+  await writeFile(settings, JSON.stringify({ ...told, out, trace: true }));
+  await scratch.lay(item.run.files);
+  const started = recorder.start([...command, ...item.run.argv], { home: driversFolder(), settings });
+  await runToEnd(started.command, {
+    cwd: scratch.folder,
+    env: {
+      ...environmentFor({ ...sideEnvironment(port, side), ...item.run.env }),
+      ...joined(
+        started.environment,
+        fixedEnvironment(side.language, { now: item.now ?? port.now, seed: item.seed ?? port.seed }),
+      ),
+      TMPDIR: scratch.temporary,
+    },
+    stdin: item.run.stdin,
+    writable: [beside],
+    limits: port.limits,
+    ...(signal ? { signal } : {}),
+  });
+  const events: unknown[] = [];
+  for (const file of (await readdir(out)).sort())
+    for (const line of (await readFile(path.join(out, file), "utf8")).split("\n")) events.push(parse(line));
+  return toCallTree(events);
 }
 
 /** Two environments; variables of both that list options or folders have both. */

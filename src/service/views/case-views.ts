@@ -1,12 +1,11 @@
 /** Assembles what the Cases view and the reader show of the shared cases. */
 import { toColumns } from "@/api/case-columns";
 import type { CaseListing } from "@/api/case-listing";
-import type { CallableSection, CasesView, CaseView, FamilyView } from "@/api/views";
+import type { CallableSection, CasesView, CaseView } from "@/api/views";
 import { orderForOriginal, orderForTwin, sectionOf, twinTerms } from "@/core/cases/hand-over";
 import { formatReproducer, type ReproducerSide } from "@/core/cases/reproducer";
 import { type Aligned, alignAnswers } from "@/core/compare/aligned";
 import type { Answer } from "@/core/compare/answer";
-import { findCause } from "@/core/explain/causes/index";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import { MEND_LANGUAGES } from "@/core/mending/languages/index";
@@ -16,6 +15,7 @@ import { isLarge, kindsFor } from "@/service/check/verdict";
 import { allowanceViews } from "@/service/edits/allowances";
 import { caseIndex } from "@/service/reading/case-index";
 import { type ReadModule, stampOf } from "@/service/reading/reading";
+import { familyViews } from "@/service/views/family-views";
 import type { PortFacts } from "@/service/views/port-facts";
 import { isStale, moduleViews, portCard } from "@/service/views/port-views";
 import type { FamilyRow } from "@/store/families";
@@ -28,7 +28,7 @@ export function casesView(facts: PortFacts, families: readonly FamilyRow[]): Cas
     port: portCard(facts, modules),
     twin: facts.twin,
     modules: modules.map(({ name }) => name),
-    families: families.filter(({ twin }) => twin === facts.twin).map((family) => familyView(family)),
+    families: familyViews(facts, families),
     cases: toColumns(caseListings(facts)),
     allowances: allowanceViews(facts.reading.open.port.allowances, facts.reading.cases, facts.verdicts, facts.twin),
     sections: facts.reading.modules.flatMap(callableSections),
@@ -85,33 +85,6 @@ function reproducerOf({ reading, twin }: PortFacts, item: SharedCase): string {
   return formatReproducer(open.file, item, twin, sides);
 }
 
-/** A family with its suspects in words. */
-export function familyView({
-  checkId,
-  ordinal,
-  module,
-  call,
-  at,
-  sentence,
-  simplest,
-  cases,
-  suspects,
-}: FamilyRow): FamilyView {
-  return {
-    id: `${checkId}-${ordinal}`,
-    module,
-    call,
-    at,
-    sentence,
-    simplest,
-    cases,
-    suspects: suspects.map((suspect) => {
-      const cause = findCause(suspect.cause);
-      return { ...suspect, title: cause?.title ?? suspect.cause, note: cause?.note ?? "" };
-    }),
-  };
-}
-
 type KeptCase = VerdictRow & CaseDetail;
 
 /** Both answers to a case, level; large ones are aligned on another thread. */
@@ -146,9 +119,7 @@ export function caseView(
   return {
     reproducer: reproducerOf(facts, item),
     canMend: MEND_LANGUAGES.has(port.twins.find(({ name }) => name === facts.twin)?.language ?? ""),
-    families: families
-      .filter(({ twin, cases }) => twin === facts.twin && cases.includes(item.id))
-      .map((family) => familyView(family)),
+    families: familyViews(facts, families).filter(({ cases, mark }) => mark === "differ" && cases.includes(item.id)),
     id: item.id,
     item,
     section: sectionOf(item),

@@ -82,6 +82,7 @@ const PHASES: Readonly<Record<string, string>> = {
   run: "running",
   steady: "running the original again",
   trace: "tracing proven lines",
+  part: "finding where differing cases part inside",
   "baseline-prepare": "building the original",
 };
 

@@ -1,0 +1,141 @@
+/** Traces the differing cases of families, and splits these by the inner calls at which the two sides first part. */
+import { readFile } from "node:fs/promises";
+import path from "node:path";
+import { type PartedCase, type SplitFamily, splitByInner } from "@/core/explain/inner";
+import type { SharedCase } from "@/core/formats/case-line";
+import { languageIn } from "@/core/source/language-of";
+import { groupBy } from "@/core/values/group-by";
+import { DRIVERS } from "@/engine/drivers/index";
+import { parseSource } from "@/engine/source/parse";
+import type { PartedFamily, PartFamilies, SectionFamily } from "@/service/check/gather-families";
+import { toFacts } from "@/service/check/verdict";
+import type { OpenPort } from "@/service/port/open-port";
+import { toLine } from "@/service/tracing/trace";
+import { Tracer } from "@/service/tracing/tracer";
+
+/** Cases of one family, and of all families of a twin, that are traced; more show the same faults again. */
+const MAX_CASES_PER_FAMILY = 30;
+const MAX_CASES = 200;
+
+/**
+ * The families with `inner`: for program runs, steps, and calls of sections that call other sections, where calls of both sides can be
+ * observed. Costs one more run of the traced cases and some small calls. Throws SideTwinError where a side cannot be observed.
+ */
+export const partFamilies: PartFamilies = async (open, all, { families, signal }) => {
+  const byTwin = groupBy(families, ({ twin }) => twin);
+  const parted = new Map<SectionFamily, PartedFamily[]>();
+  for (const [name, own] of byTwin) {
+    const twin = open.twins.find((one) => one.name === name);
+    if (!twin || !isObserved(open.original.language) || !isObserved(twin.language)) continue;
+    const traced = await selectTraced(open, own, new Map(all.map((item) => [item.id, item])));
+    if (traced.size === 0 || signal?.aborted) continue;
+    const tracer = await Tracer.open(open, twin, { all, signal });
+    try {
+      const found = await partingsOf(tracer, [...traced.values()].flat(), signal);
+      for (const [family, items] of traced) {
+        const cases = items.flatMap(({ id }) => found.get(id) ?? []);
+        const deeper = cases.filter(({ section }) => section !== `${family.module}.${family.call}`);
+        parted.set(
+          family,
+          await Promise.all(splitByInner(family, deeper).map((split) => toParted(split, family, tracer))),
+        );
+      }
+    } finally {
+      tracer.close();
+    }
+  }
+  return families
+    .flatMap((family): PartedFamily[] => parted.get(family) ?? [family])
+    .sort((left, right) => right.cases.length - left.cases.length);
+};
+
+const isObserved = (language: string): boolean => (DRIVERS[language]?.recording ?? null) !== null;
+
+async function partingsOf(
+  tracer: Tracer,
+  items: readonly SharedCase[],
+  signal: AbortSignal | undefined,
+): Promise<Map<string, PartedCase>> {
+  const found = new Map<string, PartedCase>();
+  for (const [id, level] of await tracer.level(unique(items))) {
+    if (signal?.aborted) break;
+    const parting = await tracer.parting(level);
+    if (!parting) continue;
+    const { section, path, alone } = parting;
+    found.set(id, { id, section, path, alone: alone && toFacts(alone.judged) });
+  }
+  return found;
+}
+
+const unique = (items: readonly SharedCase[]): SharedCase[] => [
+  ...new Map(items.map((item) => [item.id, item])).values(),
+];
+
+async function toParted(
+  { inner, ...split }: SplitFamily,
+  { twin, module, call }: SectionFamily,
+  tracer: Tracer,
+): Promise<PartedFamily> {
+  const family = { ...split, twin, module, call };
+  if (!inner) return family;
+  const { section, path, alone, shared } = inner;
+  const item = alone?.item;
+  const shown = item && "call" in item ? { case: toLine(await tracer.shrink(item)) } : {};
+  return { ...family, inner: { section, path, ...shown, shared } };
+}
+
+/** The cases of each family that are traced, the families with the most cases first. */
+async function selectTraced(
+  open: OpenPort,
+  families: readonly SectionFamily[],
+  byId: ReadonlyMap<string, SharedCase>,
+): Promise<Map<SectionFamily, SharedCase[]>> {
+  const traced = new Map<SectionFamily, SharedCase[]>();
+  const callers = new Callers(open);
+  let left = MAX_CASES;
+  for (const family of families) {
+    const items = family.cases.slice(0, Math.min(MAX_CASES_PER_FAMILY, left)).flatMap((id) => byId.get(id) ?? []);
+    const [first] = items;
+    if (!first) continue;
+    if ("call" in first && !(await callers.callsOthers(family))) continue;
+    traced.set(family, items);
+    left -= items.length;
+  }
+  return traced;
+}
+
+/** Tells whether a section mentions another section of the port; one that calls none has nothing inside to part at. */
+class Callers {
+  private names: Promise<ReadonlyMap<string, readonly Named[]>> | null = null;
+
+  constructor(private readonly open: OpenPort) {}
+
+  async callsOthers({ module, call }: SectionFamily): Promise<boolean> {
+    this.names ??= sectionsOf(this.open);
+    const sections = await this.names;
+    const own = sections.get(module ?? "")?.find(({ name }) => name === call);
+    if (!own) return true;
+    const words = new Set(own.text.match(/[\p{L}_$][\p{L}\p{N}_$]*/gu));
+    words.delete(own.last);
+    return [...sections.values()].some((list) => list.some(({ last }) => words.has(last)));
+  }
+}
+
+type Named = { readonly name: string; readonly last: string; readonly text: string };
+
+async function sectionsOf(open: OpenPort): Promise<ReadonlyMap<string, readonly Named[]>> {
+  const found = new Map<string, readonly Named[]>();
+  for (const module of open.modules) {
+    const named: Named[] = [];
+    for (const file of module.original) {
+      const text = await readFile(path.join(open.original.folder, file), "utf8");
+      const lines = text.split("\n");
+      const { sections } = await parseSource(text, languageIn(file, text));
+      for (const { name, kind, from, to } of sections)
+        if (kind !== "constant")
+          named.push({ name, last: name.replace(/^.*\./, ""), text: lines.slice(from - 1, to).join("\n") });
+    }
+    found.set(module.name, named);
+  }
+  return found;
+}
