@@ -1,5 +1,6 @@
 /** The families of divergences of a port, as the last checks found them. */
 import { z } from "zod";
+import type { Suspect } from "@/core/explain/families";
 import type { FamilyInner } from "@/core/explain/inner";
 import { sharedCaseSchema } from "@/core/formats/case-line";
 import type { Store } from "@/store/open";
@@ -16,7 +17,14 @@ const familyRow = z
     sentence: z.string(),
     simplest: z.string(),
     cases: z.array(z.string()),
-    suspects: z.array(z.object({ cause: z.string(), score: z.number(), evidence: z.string() })),
+    suspects: z.array(
+      z.object({
+        cause: z.string(),
+        score: z.number(),
+        evidence: z.string(),
+        place: z.object({ file: z.string(), line: z.number() }).optional(),
+      }),
+    ),
     inner: z
       .object({
         section: z.string(),
@@ -34,7 +42,7 @@ export type FamilyRow = z.infer<typeof familyRow>;
 export type FamilyToSave = Omit<FamilyRow, "checkId" | "ordinal" | "cases" | "suspects" | "inner"> & {
   readonly inner?: FamilyInner;
   readonly cases: readonly string[];
-  readonly suspects: readonly FamilyRow["suspects"][number][];
+  readonly suspects: readonly Suspect[];
 };
 
 /** The families of a port, those with the most cases first. */

@@ -7,12 +7,22 @@
  */
 import type { Cause } from "@/core/explain/cause";
 import { CAUSES } from "@/core/explain/causes/index";
+import { type CodePlace, readSigns, type SectionCode } from "@/core/explain/code";
 import { type CaseFacts, facetsOf, inputOf } from "@/core/explain/facets";
 import type { Divergence } from "@/core/formats/report";
 import { splitPath } from "@/core/values/path";
 
 /** A cause with its score from 0 to 1, and the evidence in words. */
-export type Suspect = { readonly cause: string; readonly score: number; readonly evidence: string };
+export type Suspect = {
+  readonly cause: string;
+  readonly score: number;
+  readonly evidence: string;
+  /** Where the twin's code has what brings it about. */
+  readonly place?: CodePlace;
+};
+
+/** What suspects are found from beside the differing cases: cases that agree, and the section's code. */
+export type Beside = { readonly controls: readonly CaseFacts[]; readonly code?: SectionCode | undefined };
 
 /** Cases that differ in the same way, with suspects, best first. */
 export type Family = {
@@ -33,17 +43,24 @@ const SURE = 0.8;
 /** Causes below this do not separate groups. */
 const LIKELY = 0.5;
 const MIN_SCORE = 0.15;
+/** The code counts for a cause that the answers support so far by themselves. */
+const MIN_TOLD = 0.3;
 const MAX_SUSPECTS = 5;
 /** This many cases of a section are examined closely; the others join groups by appearance. */
 const LOOKED_AT = 300;
 
 /** The families of one section, those with the most cases first. Cost grows with the cases looked at and their answers. */
-export function findFamilies(cases: readonly CaseFacts[], controls: readonly CaseFacts[]): Family[] {
+export function findFamilies(
+  cases: readonly CaseFacts[],
+  controls: readonly CaseFacts[],
+  code?: SectionCode,
+): Family[] {
+  const beside: Beside = { controls, code };
   const groups = groupByFace(cases);
-  const clusters = joinGroups(groups, controls);
+  const clusters = joinGroups(groups, beside);
   return clusters
-    .flatMap((cluster) => splitByCause(cluster, controls))
-    .map((cluster) => toFamily(cluster, controls))
+    .flatMap((cluster) => splitByCause(cluster, beside))
+    .map((cluster) => toFamily(cluster, beside))
     .sort((one, other) => other.cases.length - one.cases.length);
 }
 
@@ -105,33 +122,42 @@ const factsOf = ({ parts }: Cluster): CaseFacts[] =>
 /** Evaluates every cause for these cases, best first. */
 export function findSuspects(
   cases: readonly CaseFacts[],
-  controls: readonly CaseFacts[],
+  beside: Beside,
 ): (Suspect & { explained: ReadonlySet<string> })[] {
-  const facets = facetsOf(cases, controls);
-  return CAUSES.flatMap((cause) => scored(cause, facets))
+  const facets = facetsOf(cases, beside.controls);
+  return CAUSES.flatMap((cause) => scored(cause, facets, beside.code))
     .filter((suspect) => suspect.score >= MIN_SCORE)
     .sort((one, other) => other.score - one.score);
 }
 
-function scored(cause: Cause, facets: ReturnType<typeof facetsOf>): (Suspect & { explained: ReadonlySet<string> })[] {
+function scored(
+  cause: Cause,
+  facets: ReturnType<typeof facetsOf>,
+  code: SectionCode | undefined,
+): (Suspect & { explained: ReadonlySet<string> })[] {
   const finding = cause.examine(facets);
   if (!finding || finding.cases.size === 0) return [];
   const covered = finding.cases.size / facets.cases.length;
   const spoken = finding.cases.size / (finding.cases.size + (finding.contradicted ?? 0));
-  const score = Math.round(finding.weight * covered * (0.55 + 0.45 * finding.fit) * spoken * 1000) / 1000;
+  const told = finding.weight * covered * (0.55 + 0.45 * finding.fit) * spoken;
+  const read = readSigns(cause.inCode, code);
+  // Code that could bring a fault about is no sign of it where the answers hardly are.
+  const weight = told >= MIN_TOLD || (read?.weight ?? 0) < 0 ? (read?.weight ?? 0) : 0;
+  const score = Math.round((weight > 0 ? told + (1 - told) * weight : told * (1 + weight)) * 1000) / 1000;
   return [
     {
       cause: cause.name,
       score,
-      evidence: finding.evidence,
+      evidence: read?.says ? `${finding.evidence}; ${read.says}` : finding.evidence,
+      ...(read?.place ? { place: read.place } : {}),
       explained: new Set([...finding.cases].map(({ id }) => id)),
     },
   ];
 }
 
-function joinGroups(groups: readonly Cluster[], controls: readonly CaseFacts[]): Cluster[] {
+function joinGroups(groups: readonly Cluster[], beside: Beside): Cluster[] {
   const rated = groups
-    .map((group) => ({ group, best: findSuspects(factsOf(group), controls)[0] }))
+    .map((group) => ({ group, best: findSuspects(factsOf(group), beside)[0] }))
     .sort(
       (one, other) =>
         (other.best?.score ?? 0) - (one.best?.score ?? 0) || other.group.parts.size - one.group.parts.size,
@@ -163,17 +189,17 @@ function merge(home: Cluster, group: Cluster): Cluster {
 }
 
 /** In two when one cause explains a part well and another one, which does not explain that part, the rest. */
-function splitByCause(cluster: Cluster, controls: readonly CaseFacts[]): Cluster[] {
+function splitByCause(cluster: Cluster, beside: Beside): Cluster[] {
   const facts = factsOf(cluster);
   if (facts.length < 2 || cluster.parts.size > LOOKED_AT) return [cluster];
-  const suspects = findSuspects(facts, controls);
+  const suspects = findSuspects(facts, beside);
   const [best] = suspects;
   if (best && best.explained.size === facts.length) return [cluster];
   for (const { explained } of suspects) {
     if (explained.size === facts.length) continue;
     const rest = facts.filter(({ id }) => !explained.has(id));
     const part = facts.filter(({ id }) => explained.has(id));
-    const [own, other] = [findSuspects(part, controls)[0], findSuspects(rest, controls)[0]];
+    const [own, other] = [findSuspects(part, beside)[0], findSuspects(rest, beside)[0]];
     const isApart = own && other && own.cause !== other.cause && own.score >= SURE && other.score >= SURE;
     if (isApart && ![...other.explained].some((id) => explained.has(id)))
       return [only(cluster, explained), only(cluster, new Set(rest.map(({ id }) => id)))];
@@ -186,9 +212,9 @@ const only = (cluster: Cluster, ids: ReadonlySet<string>): Cluster => ({
   parts: new Map([...cluster.parts].filter(([facts]) => ids.has(facts.id))),
 });
 
-function toFamily(cluster: Cluster, controls: readonly CaseFacts[]): Family {
+function toFamily(cluster: Cluster, beside: Beside): Family {
   const all = [...cluster.parts.keys()];
-  const suspects = findSuspects(factsOf(cluster), controls).slice(0, MAX_SUSPECTS);
+  const suspects = findSuspects(factsOf(cluster), beside).slice(0, MAX_SUSPECTS);
   const size = (facts: CaseFacts) => JSON.stringify(inputOf(facts.item)).length;
   const simplest = all.reduce((least, facts) => (size(facts) < size(least) ? facts : least), all[0] as CaseFacts); // a cluster has a case
   const title = CAUSES.find((cause) => cause.name === suspects[0]?.cause)?.title;
@@ -201,7 +227,7 @@ function toFamily(cluster: Cluster, controls: readonly CaseFacts[]): Family {
       title && (suspects[0]?.score ?? 0) >= LIKELY
         ? title
         : `${KIND_SENTENCES[cluster.kind] ?? "The answers differ"} at ${cluster.at}`,
-    suspects: suspects.map(({ cause, score, evidence }) => ({ cause, score, evidence })),
+    suspects: suspects.map(({ explained: _explained, ...suspect }) => suspect),
   };
 }
 

@@ -1,4 +1,5 @@
 /** Splits families by the inner calls at which the two sides first part, so that one fault deep inside is one family. */
+import type { SectionCode } from "@/core/explain/code";
 import { type CaseFacts, inputOf } from "@/core/explain/facets";
 import { type Family, findFamilies, type Suspect } from "@/core/explain/families";
 import type { SharedCase } from "@/core/formats/case-line";
@@ -44,10 +45,14 @@ const MAX_SUSPECTS = 5;
 
 /**
  * The family in parts, one for each fault inside, those with the most cases first. Cases that were not traced stay with the only part
- * that there is; else they are a family of their own, as are those that part nowhere.
+ * that there is; else they are a family of their own, as are those that part nowhere. `codes` has the code of the inner sections by name.
  */
-export function splitByInner(family: Family, parted: readonly PartedCase[]): SplitFamily[] {
-  const parts = partsOf(parted);
+export function splitByInner(
+  family: Family,
+  parted: readonly PartedCase[],
+  codes: ReadonlyMap<string, SectionCode | undefined> = new Map(),
+): SplitFamily[] {
+  const parts = partsOf(parted, codes);
   const [only] = parts;
   if (!only) return [family];
   const taken = new Set(parts.flatMap(({ cases }) => [...cases]));
@@ -73,13 +78,13 @@ type Part = {
   readonly within: Family | null;
 };
 
-function partsOf(parted: readonly PartedCase[]): Part[] {
+function partsOf(parted: readonly PartedCase[], codes: ReadonlyMap<string, SectionCode | undefined>): Part[] {
   const sections = groupBy(parted, ({ section }) => section);
   return [...sections].flatMap(([section, cases]) => {
     const alone = cases.filter(({ alone }) => alone !== null);
     // The facts carry the outer case's id, so that the families of inner calls lead back to it.
     const facts = new Map(alone.map(({ id, alone }) => [id, { ...(alone as CaseFacts), id }])); // null ones are filtered out
-    const families = findFamilies([...facts.values()], []);
+    const families = findFamilies([...facts.values()], [], codes.get(section));
     const left = new Set(cases.map(({ id }) => id));
     const parts = families.flatMap((within): Part[] => {
       const own = new Set(within.cases.filter((id) => left.delete(id)));

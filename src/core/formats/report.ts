@@ -101,7 +101,15 @@ export const reportSchema = z.strictObject({
       sentence: z.string(),
       simplest: z.string(),
       cases: z.array(z.string()),
-      suspects: z.array(z.strictObject({ cause: z.string(), score: z.number(), evidence: z.string() })),
+      suspects: z.array(
+        z.strictObject({
+          cause: z.string(),
+          score: z.number(),
+          evidence: z.string(),
+          /** Where the twin's code has what brings it about. */
+          place: z.strictObject({ file: z.string(), line: z.number().int() }).optional(),
+        }),
+      ),
       /** The section where the cases part inside, a small case that shows it by itself, and how many cases part there. */
       inner: z
         .strictObject({ section: z.string(), case: sharedCaseSchema.optional(), shared: z.number().int() })

@@ -4,6 +4,7 @@ import { type Family, findFamilies } from "@/core/explain/families";
 import type { FamilyInner } from "@/core/explain/inner";
 import type { SharedCase } from "@/core/formats/case-line";
 import { workers } from "@/engine/workers/worker-pool";
+import type { SectionCodes } from "@/service/check/section-code";
 import { type JudgedAnswers, lengthOfAnswer, type Verdict } from "@/service/check/verdict";
 import type { OpenPort } from "@/service/port/open-port";
 
@@ -82,15 +83,16 @@ export class FamilyGatherer {
   }
 
   /** All families, those with the most cases first; sections with many differing cases are looked at on other threads. */
-  async families(): Promise<SectionFamily[]> {
+  async families(codes: SectionCodes): Promise<SectionFamily[]> {
     const due = [...this.sections.values()].filter(({ differing }) => differing.size > 0);
     const found = await Promise.all(
       due.map(async ({ twin, module, call, differing, agreeing, lengths }) => {
         const cases = [...differing.values()];
+        const code = await codes.of(module, call, twin);
         const isLarge = cases.length > FEW || lengths.differing + lengths.agreeing > SHORT;
         const families = isLarge
-          ? await workers.run("findFamilies", cases.map(plainFacts), agreeing.map(plainFacts))
-          : findFamilies(cases, agreeing);
+          ? await workers.run("findFamilies", cases.map(plainFacts), agreeing.map(plainFacts), code)
+          : findFamilies(cases, agreeing, code);
         return families.map((family) => ({ ...family, twin, module, call }));
       }),
     );

@@ -18,6 +18,7 @@ import {
   type SectionFamily,
 } from "@/service/check/gather-families";
 import { measureFigures } from "@/service/check/measure-figures";
+import { SectionCodes } from "@/service/check/section-code";
 import { type CheckScope, selectCases } from "@/service/check/select-cases";
 import { type JudgedAnswers, toCaseReport } from "@/service/check/verdict";
 import { type OpenPort, openPort, readCases } from "@/service/port/open-port";
@@ -97,7 +98,13 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
   const names = twins.map((twin) => twin.name).sort();
   const sorted = names.flatMap((twin) => (end.verdicts.get(twin) ?? []).flatMap((verdict) => verdict ?? []));
   const modules = await moduleFacts(open, end, names);
-  const families = await partedFamilies(await gatherer.families(), { open, all, options, end, warnings });
+  const families = await partedFamilies(await gatherer.families(new SectionCodes(open)), {
+    open,
+    all,
+    options,
+    end,
+    warnings,
+  });
   const isWhole = options.module === undefined && options.caseId === undefined && end.state === "complete";
   const figures =
     isWhole && open.port.figures.length > 0 ? await measureFigures(open, names, options.signal) : undefined;

@@ -1,6 +1,7 @@
 /** Traces the differing cases of families, and splits these by the inner calls at which the two sides first part. */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
+import type { SectionCode } from "@/core/explain/code";
 import { type PartedCase, type SplitFamily, splitByInner } from "@/core/explain/inner";
 import type { SharedCase } from "@/core/formats/case-line";
 import { languageIn } from "@/core/source/language-of";
@@ -8,6 +9,7 @@ import { groupBy } from "@/core/values/group-by";
 import { DRIVERS } from "@/engine/drivers/index";
 import { parseSource } from "@/engine/source/parse";
 import type { PartedFamily, PartFamilies, SectionFamily } from "@/service/check/gather-families";
+import { SectionCodes } from "@/service/check/section-code";
 import { toFacts } from "@/service/check/verdict";
 import type { OpenPort } from "@/service/port/open-port";
 import { toLine } from "@/service/tracing/trace";
@@ -23,6 +25,7 @@ const MAX_CASES = 200;
  */
 export const partFamilies: PartFamilies = async (open, all, { families, signal }) => {
   const byTwin = groupBy(families, ({ twin }) => twin);
+  const codes = new SectionCodes(open);
   const parted = new Map<SectionFamily, PartedFamily[]>();
   for (const [name, own] of byTwin) {
     const twin = open.twins.find((one) => one.name === name);
@@ -37,7 +40,11 @@ export const partFamilies: PartFamilies = async (open, all, { families, signal }
         const deeper = cases.filter(({ section }) => section !== `${family.module}.${family.call}`);
         parted.set(
           family,
-          await Promise.all(splitByInner(family, deeper).map((split) => toParted(split, family, tracer))),
+          await Promise.all(
+            splitByInner(family, deeper, await codesOf(codes, deeper, name)).map((split) =>
+              toParted(split, family, tracer),
+            ),
+          ),
         );
       }
     } finally {
@@ -48,6 +55,19 @@ export const partFamilies: PartFamilies = async (open, all, { families, signal }
     .flatMap((family): PartedFamily[] => parted.get(family) ?? [family])
     .sort((left, right) => right.cases.length - left.cases.length);
 };
+
+async function codesOf(
+  codes: SectionCodes,
+  cases: readonly PartedCase[],
+  twin: string,
+): Promise<Map<string, SectionCode | undefined>> {
+  const found = new Map<string, SectionCode | undefined>();
+  for (const { section, alone } of cases) {
+    const item = alone?.item;
+    if (item && "call" in item && !found.has(section)) found.set(section, await codes.of(item.module, item.call, twin));
+  }
+  return found;
+}
 
 const isObserved = (language: string): boolean => (DRIVERS[language]?.recording ?? null) !== null;
 

@@ -5,6 +5,11 @@ export const codeUnits: Cause = {
   name: "code-units",
   title: "Text length counted in different units",
   note: "Length and position count characters, UTF-16 code units or bytes: they part at emoji and at letters beyond ASCII. Fix: iterate by code point ([...text]) or count bytes, as the original does.",
+  inCode: {
+    strength: "slight",
+    original: { any: /\blen\(|ljust|rjust|center|\.length|size\(|\[[^\]]*:[^\]]*\]|slice|textwrap/ },
+    twin: { any: /\.length|pad(Start|End|Left|Right)|slice|substr\w*|charAt|\blen\(|strlen|\.size\(/ },
+  },
   examine: ({ cases, numbers, texts, lists, controls }) => {
     const isCount = (pair: NumberPair) =>
       wideTexts(pair.facts).some((text) => {

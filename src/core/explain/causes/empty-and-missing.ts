@@ -6,6 +6,10 @@ export const emptyAndMissing: Cause = {
   name: "empty-and-missing",
   title: "Empty against nothing",
   note: "An empty text, an empty list or zero is treated as missing, or the other way round: each language has its own false values. Fix: compare with null (or None) instead of testing truth.",
+  inCode: {
+    strength: "slight",
+    twin: { any: /\|\||\?\?|\bor\b|\?\.|null|None|undefined|!\w|not \w/ },
+  },
   examine: ({ all }) => {
     const isIt = (one: AnyPair["original"], other: AnyPair["original"]) =>
       isEmpty(one) && (other === undefined || isNothing(other));

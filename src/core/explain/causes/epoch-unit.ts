@@ -7,6 +7,10 @@ export const epochUnit: Cause = {
   name: "epoch-unit",
   title: "Seconds against milliseconds since the epoch",
   note: "One platform counts the time since 1970 in seconds, the other in milliseconds. Fix: multiply or divide by 1000 where the time comes in or goes out.",
+  inCode: {
+    original: { any: /timestamp|epoch|time|date/i },
+    twin: { any: /new Date\(|timestamp|getTime|Date\.(now|parse|UTC)|epoch/i },
+  },
   examine: ({ numbers, times }) => {
     const isEpoch = ({ original, twin }: NumberPair) => {
       const [small, large] = [Math.abs(original.value), Math.abs(twin.value)].sort((one, other) => one - other);

@@ -4,6 +4,11 @@ export const escaping: Cause = {
   name: "escaping",
   title: "Characters are escaped on one side only",
   note: "Libraries escape different characters in HTML, URLs, JSON and CSV, or a text was escaped twice. Fix: escape the same set, once, where the text is written.",
+  inCode: {
+    strength: "slight",
+    original: { any: /escape|quote|encode|dumps|replace/i },
+    twin: { any: /escape|quote|encode|stringify|replace|\$\{/i },
+  },
   examine: ({ texts }) =>
     findingFrom(
       texts,

@@ -15,6 +15,10 @@ export const firstOnly: Cause = {
   name: "first-only",
   title: "Only the first one is dealt with",
   note: "A replace or a search of one language takes the first match only, that of the other all of them. Fix: replaceAll, a pattern with the global flag, or the original's count.",
+  inCode: {
+    original: { any: /replace|sub\(|find|index/i },
+    twin: { any: /\.replace\(|indexOf|find\(|search\(|match\(/ },
+  },
   examine: ({ lists, texts, all }) => {
     const isOne = (many: unknown, one: unknown) => {
       const items = toList(many as AnyPair["original"]);

@@ -5,6 +5,7 @@ export const float32Precision: Cause = {
   name: "float32-precision",
   title: "Single against double precision",
   note: "A 32-bit float keeps some 7 digits, a double some 16. Fix: the same width on both sides: Math.fround or a Float32Array to narrow, double or float64 to widen.",
+  inCode: { twin: { any: /fround|Float32|\bfloat\b|f32/ } },
   examine: ({ numbers }) => {
     const exact = ({ original, twin }: NumberPair) =>
       original.value !== twin.value &&

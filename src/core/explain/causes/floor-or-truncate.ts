@@ -6,6 +6,10 @@ export const floorOrTruncate: Cause = {
   name: "floor-or-truncate",
   title: "Floor against truncation",
   note: "Whole division and conversion round down in some languages and towards zero in others: they part below zero. Fix: use floor (or trunc) explicitly on the side that has the other habit.",
+  inCode: {
+    original: { python: /\/\/|\bint\(|floor/, any: /Math\.(floor|trunc)|~~|\|\s*0\b|parseInt|intdiv|floor|\(int\)/ },
+    twin: { python: /\/\/|\bint\(/, any: /Math\.(floor|trunc)|~~|\|\s*0\b|parseInt|intdiv|\(int\)|\bas [iu]\d/ },
+  },
   examine: ({ numbers }) => {
     const below = (pair: NumberPair) =>
       differByUnit(pair, 0) && pair.original.value < 1 && pair.twin.value < 1 && !tied(pair);

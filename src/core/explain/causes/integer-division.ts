@@ -4,6 +4,11 @@ export const integerDivision: Cause = {
   name: "integer-division",
   title: "Whole division against division with a fraction",
   note: "One language divides whole numbers to a whole number, or has an operator of its own for it; the other keeps the fraction. Fix: floor or truncate the quotient, or divide as the original does.",
+  inCode: {
+    strength: "slight",
+    original: { python: /\/\/|\/|divmod/, any: /[\w)\]]\s*\/\s*[\w(]|intdiv/ },
+    twin: { any: /[\w)\]]\s*\/\s*[\w(]/ },
+  },
   examine: ({ numbers }) => {
     const part = (whole: number, other: number) =>
       Number.isInteger(whole) &&

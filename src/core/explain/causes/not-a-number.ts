@@ -8,6 +8,10 @@ export const notANumber: Cause = {
   name: "not-a-number",
   title: "NaN on one side",
   note: "Arithmetic with a missing or unreadable value goes on as NaN in one language and fails or gives another number in the other. Fix: check the value before it is used, as the original does.",
+  inCode: {
+    original: { any: /int\(|float\(|parse|Number/ },
+    twin: { any: /NaN|Number\(|parse(Int|Float)|\+\w|Math\.|charCodeAt/ },
+  },
   examine: ({ all }) =>
     findingFrom(all, (pair) => isNaNOf(pair.original) !== isNaNOf(pair.twin), {
       weight: 0.95,

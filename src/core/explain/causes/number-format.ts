@@ -7,6 +7,11 @@ export const numberFormat: Cause = {
   name: "number-format",
   title: "Numbers are written another way",
   note: "Languages differ in trailing zeros, exponents, group and decimal marks, and in the words for infinity and not-a-number. Fix: format with the original's rule, explicitly.",
+  inCode: {
+    strength: "slight",
+    original: { any: /format|str\(|f"|f'|%|:\.?\d|round\(|join|print/ },
+    twin: { any: /toFixed|toString|String\(|\$\{|format|join|toPrecision|toLocaleString/ },
+  },
   examine: ({ texts }) =>
     findingFrom(texts, isSameNumbers, { weight: 0.96, says: "the same numbers, written otherwise" }),
   fires: [

@@ -6,6 +6,10 @@ export const remainderSign: Cause = {
   name: "remainder-sign",
   title: "Remainder with another sign",
   note: "The remainder has the divisor's sign in some languages and the dividend's in others. Fix: ((a % m) + m) % m where the original's remainder is never negative.",
+  inCode: {
+    original: { any: /[\w)\]]\s*%\s*[\w(]|divmod|mod\(/ },
+    twin: { any: /[\w)\]]\s*%\s*[\w(]|fmod|remainder/ },
+  },
   examine: ({ numbers }) => {
     const opposite = (pair: NumberPair) => Math.sign(pair.original.value) * Math.sign(pair.twin.value) === -1;
     const span = (pair: NumberPair) => Math.abs(pair.original.value - pair.twin.value);

@@ -6,6 +6,10 @@ export const sortOrder: Cause = {
   name: "sort-order",
   title: "Different sort order",
   note: "Text is ordered by code point, by locale or by its letters only, numbers as numbers or as text, and some orders run downwards. Fix: give the sort of the twin the comparison that the original uses.",
+  inCode: {
+    original: { any: /sort\w*|order_by|min\(|max\(|compare/i },
+    twin: { any: /localeCompare|sort\w*|compareTo\w*|Collator|<=>|strcmp|min\(|max\(/i },
+  },
   examine: (facets) =>
     bestOf(ORDERS.flatMap((one) => ORDERS.map((other) => (one === other ? null : byOrders(facets, one, other))))),
   fires: [

@@ -6,6 +6,11 @@ export const summationOrder: Cause = {
   name: "summation-order",
   title: "Floating-point sums in another order",
   note: "Adding the same floats in another order, or with compensation (as some sum functions do), gives other last digits. Fix: add in the original's order and way, or agree to a tolerance of a few ulps.",
+  inCode: {
+    strength: "slight",
+    original: { any: /sum|\+=|reduce|\+/ },
+    twin: { any: /sum|\+=|reduce|\+/ },
+  },
   examine: ({ numbers }) => {
     const close = ({ original, twin }: NumberPair) => {
       const largest = Math.max(Math.abs(original.value), Math.abs(twin.value));

@@ -8,6 +8,10 @@ export const timeZone: Cause = {
   name: "time-zone",
   title: "Another time zone",
   note: "A time without a zone is read as local on one side and as UTC on the other, or is shown in another zone. Fix: name the zone on both sides, and keep plain days as plain days.",
+  inCode: {
+    original: { any: /date|time|zone|utc/i },
+    twin: { any: /new Date\(|get(Hours|Minutes|Date|Day|Month)\b|toISOString|toLocale\w+|zone|localtime|utc/i },
+  },
   examine: (facets) => bestOf([byTime(facets), byClock(facets), byNumber(facets)]),
   fires: [
     [

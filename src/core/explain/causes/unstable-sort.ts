@@ -6,6 +6,7 @@ export const unstableSort: Cause = {
   name: "unstable-sort",
   title: "Equal items in another order",
   note: "A stable sort leaves items with equal keys as they came, others do not, and a comparison that never answers 0 loses their order as well. Fix: a stable sort, or a second key that the original's order gives.",
+  inCode: { original: { any: /sort\w*/i }, twin: { any: /sort\w*/i } },
   examine: (facets) => {
     const keyOf = (pair: ListPair) =>
       hasSameItems(pair)

@@ -8,6 +8,10 @@ export const weekdayBase: Cause = {
   name: "weekday-base",
   title: "The week begins on another day",
   note: "Monday is 0 in some date types, Sunday in others, and 1 or 7 in others still. Fix: shift by the difference, modulo 7, where the weekday is read.",
+  inCode: {
+    original: { any: /weekday|wday|DayOfWeek|getDay|isocalendar/i },
+    twin: { any: /get(UTC)?Day|weekday|wday|DayOfWeek/i },
+  },
   examine: (facets) => bestOf([byNumber(facets), byName(facets)]),
   fires: [
     [

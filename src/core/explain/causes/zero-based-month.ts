@@ -6,6 +6,10 @@ export const zeroBasedMonth: Cause = {
   name: "zero-based-month",
   title: "Months count from 0 or from 1",
   note: "Some date types count January as 0, most as 1. Fix: add or subtract one exactly where the date is taken apart or put together.",
+  inCode: {
+    original: { any: /month|date/i },
+    twin: { any: /get(UTC)?Month|set(UTC)?Month|Date\.UTC|new Date\(|tm_mon|Calendar\.|month/i },
+  },
   examine: ({ numbers, times }) => {
     const months = (ms: number) => new Date(ms).getUTCFullYear() * 12 + new Date(ms).getUTCMonth();
     const isShifted = ({ original, twin }: TimePair) => {
