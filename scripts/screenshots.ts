@@ -29,13 +29,13 @@ try {
   await page.goto(`${server.url}/port/${id}/order`);
   await page.waitForSelector("[data-module=fares]");
   await page.keyboard.press("c");
-  await page.waitForFunction(() => /of \d+ cases/.test(document.querySelector("[role=status]")?.textContent ?? ""));
-  await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+  await page.waitForFunction(() => /of \d+ cases/.test(document.querySelector("[data-check]")?.textContent ?? ""));
+  await page.waitForFunction(() => document.querySelector("[data-check=idle]") !== null);
   await page.waitForFunction(() => /% proven/.test(document.querySelector("header")?.textContent ?? ""));
   // The effort chart is drawn from the second check on.
   await page.keyboard.press("c");
   await page.waitForSelector("[aria-label=Effort] canvas");
-  await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+  await page.waitForFunction(() => document.querySelector("[data-check=idle]") !== null);
   await page.keyboard.press("l");
   await page.waitForFunction(() => /took/.test(document.querySelector("[aria-label=Ladder]")?.textContent ?? ""));
   await page.click("[data-module=day_sheet]");

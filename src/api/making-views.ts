@@ -132,3 +132,18 @@ export type SourceView = {
 export type SourceSavedView =
   | { readonly state: "saved"; readonly hash: string; readonly snapshot: string | null }
   | { readonly state: "changed"; readonly now: { readonly text: string; readonly hash: string } };
+
+/** What a draft wrote. */
+export type DraftView = {
+  readonly snapshot: string | null;
+  readonly files: readonly {
+    readonly file: string;
+    readonly sections: readonly {
+      readonly original: string;
+      readonly twin: string;
+      readonly state: "drafted" | "partly" | "left";
+      /** What a person has to say, by lines of the original. */
+      readonly unsaid: readonly { readonly line: number; readonly text: string; readonly why: string }[];
+    }[];
+  }[];
+};

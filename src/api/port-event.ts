@@ -41,6 +41,10 @@ const eventSchema = z.discriminatedUnion("type", [
     check: z.number(),
     state: z.enum(CHECK_STATES),
     problem: errorRecord.nullable(),
+    /** Of the cases that it covered; null where it failed. */
+    changes: z
+      .object({ module: z.string().nullable(), mended: z.number(), worsened: z.number(), seconds: z.number() })
+      .nullable(),
   }),
   z.object({
     type: z.literal("baseline"),

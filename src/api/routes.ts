@@ -3,6 +3,7 @@ import { z } from "zod";
 import type { EffectView, FoundView, RevisionsView } from "@/api/bring-in-views";
 import type {
   AppliedView,
+  DraftView,
   ExploreView,
   JournalView,
   LadderView,
@@ -18,14 +19,18 @@ import { answers, NOTHING } from "@/api/route";
 import type {
   BaselineView,
   BenchView,
+  CaseLinesView,
   CasesView,
   CaseView,
   ChangesView,
+  DroppedCase,
+  EditorView,
   FolderView,
   ModuleDetail,
   OrderView,
   PortCard,
   PortListing,
+  SettingsView,
   ShrinkView,
   SurveyView,
   UsesView,
@@ -50,6 +55,19 @@ const ofDraft = z.strictObject({ token: z.string(), draft: draftSchema });
 const atFolder = z.object({ folder: z.string().optional() });
 
 const PORT = {
+  settings: answers<SettingsView>()("GET", "ports/:id/settings", NOTHING),
+  /** An empty text takes the setting out of the port file. */
+  changeSetting: answers<Done>()(
+    "PUT",
+    "ports/:id/settings",
+    z.strictObject({ path: z.array(z.union([z.string(), z.number().int()])).min(1), text: z.string().max(100_000) }),
+  ),
+  /** Opens a place in the person's editor. `side`: `original`, a twin's name, or null for files beside the port file. */
+  openPlace: answers<Done>()(
+    "POST",
+    "ports/:id/open",
+    z.strictObject({ side: z.string().nullable(), file: z.string(), line: z.number().int().positive() }),
+  ),
   remove: answers<Done>()("DELETE", "ports/:id", NOTHING),
   card: answers<PortCard>()("GET", "ports/:id/card", ofTwin),
   order: answers<OrderView>()("GET", "ports/:id/order", ofTwin),
@@ -85,6 +103,8 @@ const PORT = {
     z.strictObject({ name: z.string(), way: z.enum(WAYS).nullable(), note: z.string() }),
   ),
   addSnag: answers<Done>()("PUT", "ports/:id/survey", z.strictObject({ name: z.string(), match: z.string() })),
+  /** Takes a platform-bound item of the person's own out again. */
+  removeSnag: answers<Done>()("DELETE", "ports/:id/survey", z.strictObject({ name: z.string() })),
   baseline: answers<BaselineView>()("GET", "ports/:id/baseline", NOTHING),
   startBaseline: answers<Done>()("POST", "ports/:id/baseline", NOTHING),
   startCheck: answers<Done>()(
@@ -106,14 +126,39 @@ const PORT = {
 const CASES = {
   cases: answers<CasesView>()("GET", "ports/:id/cases", ofTwin),
   addCase: answers<{ file: string }>()("POST", "ports/:id/cases", z.strictObject({ case: sharedCaseSchema })),
-  importCases: answers<{ file: string; count: number }>()(
+  /** Writes another case in the place of one. */
+  editCase: answers<{ file: string }>()(
+    "PUT",
+    "ports/:id/cases",
+    z.strictObject({ id: z.string(), case: sharedCaseSchema }),
+  ),
+  dropCases: answers<{ dropped: DroppedCase[] }>()(
+    "POST",
+    "ports/:id/cases/drop",
+    z.strictObject({ ids: z.array(z.string()).min(1) }),
+  ),
+  /** Puts dropped cases back where they were. */
+  restoreCases: answers<Done>()(
+    "POST",
+    "ports/:id/cases/restore",
+    z.strictObject({
+      dropped: z.array(z.strictObject({ file: z.string(), at: z.number().int().nonnegative(), line: z.string() })),
+    }),
+    MAX_IMPORT_BYTES,
+  ),
+  importCases: answers<{ file: string; ids: string[] }>()(
     "POST",
     "ports/:id/cases/import",
     z.strictObject({ text: z.string() }),
     MAX_IMPORT_BYTES,
   ),
   case: answers<CaseView>()("GET", "ports/:id/case", ofTwin.extend({ case: z.string() })),
-  agree: answers<{ allowances: string[] }>()("POST", "ports/:id/agree", ofCase.extend({ reason: z.string() })),
+  caseLines: answers<CaseLinesView>()("GET", "ports/:id/case/lines", z.object({ case: z.string(), twin: z.string() })),
+  agree: answers<{ allowance: string }>()(
+    "POST",
+    "ports/:id/agree",
+    z.strictObject({ cases: z.array(z.string()).min(1).max(1000), twin: z.string(), reason: z.string() }),
+  ),
   tighten: answers<Done>()("POST", "ports/:id/allowances", z.strictObject({ allowance: z.string(), twin: z.string() })),
   removeAllowance: answers<Done>()("DELETE", "ports/:id/allowances", z.strictObject({ allowance: z.string() })),
   shrink: answers<ShrinkView>()("POST", "ports/:id/shrink", ofCase.partial({ twin: true })),
@@ -172,6 +217,12 @@ const MAKING = {
 };
 
 const EXPLORING = {
+  /** Drafts what is not ported of a module, or some sections of it. */
+  draft: answers<DraftView>()(
+    "POST",
+    "ports/:id/draft",
+    z.strictObject({ module: z.string(), sections: z.array(z.string()).optional(), twin: z.string() }),
+  ),
   record: answers<ExploreView>()(
     "POST",
     "ports/:id/make/record",
@@ -189,7 +240,6 @@ const EXPLORING = {
   ),
   /** Ends the search; what was found is kept. */
   finishMaking: answers<Done>()("DELETE", "ports/:id/make/generate", NOTHING),
-  dropCases: answers<Done>()("POST", "ports/:id/cases/drop", z.strictObject({ ids: z.array(z.string()).min(1) })),
   source: answers<SourceView>()(
     "GET",
     "ports/:id/source",
@@ -212,6 +262,8 @@ const EXPLORING = {
 };
 
 const BRING_IN = {
+  editor: answers<EditorView>()("GET", "editor", NOTHING),
+  setEditor: answers<Done>()("PUT", "editor", z.strictObject({ command: z.string().min(1).max(1000) })),
   ports: answers<PortListing[]>()("GET", "ports", NOTHING),
   addPort: answers<{ id: string }>()("POST", "ports", z.strictObject({ folder: z.string().min(1) })),
   folder: answers<FolderView>()("GET", "folders", atFolder),
@@ -241,8 +293,12 @@ export const PATHS = {
   events: "ports/:id/events",
   exportCases: "ports/:id/cases/export",
   picture: "ports/:id/picture",
+  answer: "ports/:id/answer",
   uploadZip: "bring-in/zip",
 } as const;
+
+/** Which answer: of one side to a case, whole. */
+export const ANSWER_QUERY = z.object({ caseId: z.string(), twin: z.string(), side: z.enum(["original", "twin"]) });
 
 /** Which picture: of a file that a case wrote, on one side or the difference of both. */
 export const PICTURE_QUERY = z.object({

@@ -43,6 +43,9 @@ export type CheckView = {
   };
   /** Answers of earlier checks that were used again, by side; null where it did not end. */
   readonly reused: { readonly original: number; readonly twin: number } | null;
+  /** Cases that became right, and wrong, against the last word before; null where the check did not end. */
+  readonly mended: number | null;
+  readonly worsened: number | null;
 };
 
 /** A port at a glance, for one of its twins. */
@@ -71,6 +74,8 @@ export type PortListing =
   | (PortCard & {
       /** The port as its other twins see it. */
       readonly others: readonly PortCard[];
+      /** The share of proven lines after each of the last checks, oldest first, with the moment. */
+      readonly history: readonly { readonly at: string; readonly proven: number }[];
       /** The result of the last run of the original by itself; null if it has never run. */
       readonly baseline: {
         readonly state: Baseline["state"];
@@ -195,6 +200,10 @@ export type BenchView = {
   readonly module: ModuleView;
   readonly twin: string;
   readonly modules: readonly string[];
+  /** Where the twin's file is looked for while there is none. */
+  readonly expected: string | null;
+  /** Whether a draft can be made from the original's language into the twin's. */
+  readonly canDraft: boolean;
   readonly files: { readonly original: readonly BenchFile[]; readonly twin: readonly BenchFile[] };
   readonly rows: readonly (BenchRow & {
     readonly totals: Totals;
@@ -224,6 +233,8 @@ export type SuspectView = {
   readonly note: string;
   readonly score: number;
   readonly evidence: string;
+  /** Where the twin's code has what brings it about. */
+  readonly place: { readonly file: string; readonly line: number } | null;
 };
 
 /** Cases that differ in one way, or could not be run for one reason. */
@@ -241,6 +252,29 @@ export type FamilyView = {
   /** Where its cases part inside; null where no call of a paired section parts. */
   readonly inner: FamilyInner | null;
 };
+
+/** A line that was taken out of a file of cases; `at` counts its lines from 0, as they were. */
+export type DroppedCase = { readonly file: string; readonly at: number; readonly line: string };
+
+/** One setting of the port file. */
+export type SettingView = {
+  readonly title: string;
+  readonly help: string;
+  readonly group: string;
+  readonly path: readonly (string | number)[];
+  /** As JSON; null where nothing is set and there is no default. */
+  readonly text: string | null;
+};
+
+/** The settings of a port; `file` is its port file. */
+export type SettingsView = {
+  readonly name: string;
+  readonly file: string;
+  readonly settings: readonly SettingView[];
+};
+
+/** The person's editor: the command that opens a place, and such commands of editors that are on this machine. */
+export type EditorView = { readonly command: string | null; readonly proposed: readonly string[] };
 
 /** A smaller input that shows the same. */
 export type ShrinkView = {
@@ -341,9 +375,18 @@ export type CaseView = {
   readonly reasons: readonly { readonly allowance: string; readonly reason: string }[];
 } & Aligned;
 
+/** Lines that a case ran, by file; `onlyHere`: those of the twin that no agreeing case of the module runs. */
+export type CaseLinesView = {
+  readonly original: Readonly<Record<string, readonly number[]>>;
+  readonly twin: Readonly<Record<string, readonly number[]>>;
+  readonly onlyHere: Readonly<Record<string, readonly number[]>>;
+};
+
 /** A folder of this machine with its sub-folders. */
 export type FolderView = {
   readonly folder: string;
+  /** The folder that the server was started for: nothing outside of it is shown. */
+  readonly top: string;
   readonly parent: string | null;
   readonly hasPort: boolean;
   readonly isRepository: boolean;

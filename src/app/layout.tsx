@@ -9,7 +9,7 @@ import { Providers } from "@/ui/providers";
 import { tokenStyles } from "@/ui/theme";
 import "@/ui/global.css";
 
-export const metadata: Metadata = { title: "Side Twin", description: "Port code module by module, with evidence." };
+export const metadata: Metadata = { description: "Port code module by module, with evidence." };
 
 export default async function Layout({ children }: { children: ReactNode }) {
   // Made by the server for each page; scripts and styles without it do not run.

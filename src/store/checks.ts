@@ -26,6 +26,8 @@ const checkRow = z
       .nullable(),
     reused_original: z.number().nullable(),
     reused_twin: z.number().nullable(),
+    mended: z.number().nullable(),
+    worsened: z.number().nullable(),
   })
   .transform(({ port_id, started_at, ended_at, proven_lines, reused_original, reused_twin, ...rest }) => ({
     ...rest,
@@ -62,13 +64,18 @@ export type CheckEndRow = {
   readonly lines: number | null;
   readonly problem?: object;
   readonly reused?: { readonly original: number; readonly twin: number };
+  /** Cases that became right, and wrong, against the last word before. */
+  readonly changes?: CheckChanges;
 };
+
+/** How many cases became right, and how many wrong. */
+export type CheckChanges = { readonly mended: number; readonly worsened: number };
 
 /** Saves the end of a check. */
 export const endCheck = (store: Store, id: number, end: CheckEndRow): Promise<void> =>
   store.run(
     `update check_run set state = $2, ended_at = $3, seconds = $4, totals = $5, proven_lines = $6, lines = $7, problem = $8,
-       reused_original = $9, reused_twin = $10
+       reused_original = $9, reused_twin = $10, mended = $11, worsened = $12
      where id = $1`,
     [
       id,
@@ -81,6 +88,8 @@ export const endCheck = (store: Store, id: number, end: CheckEndRow): Promise<vo
       end.problem ? JSON.stringify(end.problem) : null,
       end.reused?.original ?? null,
       end.reused?.twin ?? null,
+      end.changes?.mended ?? null,
+      end.changes?.worsened ?? null,
     ],
   );
 
@@ -89,7 +98,7 @@ export const listChecks = (store: Store, portId: string, most = 50): Promise<Che
   store.rows(
     checkRow,
     `select id, port_id, module, state, started_at, ended_at, seconds, totals, proven_lines, lines, problem,
-       scope, reused_original, reused_twin
+       scope, reused_original, reused_twin, mended, worsened
      from check_run where port_id = $1 order by id desc limit $2`,
     [portId, most],
   );

@@ -160,6 +160,11 @@ export class VerdictBook {
     if (emptied.length > 0) await this.store.run("delete from verdict_page where id = any($1)", [emptied]);
   }
 
+  /** The outcome of the last word on a case; undefined when it was never checked. */
+  outcomeOf(twin: string, caseId: string): VerdictRow["outcome"] | undefined {
+    return this.entries.get(twin)?.get(caseId)?.row.outcome;
+  }
+
   /** The last word on one case with its answers, or null when it was never checked. Cost grows with its page. */
   async find(twin: string, caseId: string): Promise<(VerdictRow & CaseDetail) | null> {
     const entry = this.entries.get(twin)?.get(caseId);

@@ -2,6 +2,7 @@
 import { ThemeProvider } from "@mui/material/styles";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
+import { Notices } from "@/ui/frame/notices";
 import { theme } from "@/ui/theme";
 
 /** Context of every page: the theme, and one cache of server data. */
@@ -9,7 +10,9 @@ export function Providers({ children }: { children: ReactNode }) {
   const [client] = useState(createClient);
   return (
     <QueryClientProvider client={client}>
-      <ThemeProvider theme={theme}>{children}</ThemeProvider>
+      <ThemeProvider theme={theme}>
+        <Notices>{children}</Notices>
+      </ThemeProvider>
     </QueryClientProvider>
   );
 }

@@ -62,9 +62,11 @@ describe("bringing in", () => {
   it("reads a folder, and shows what is there and the port that it would make", async () => {
     await page.goto(server.url);
     await page.waitForSelector("main h1");
-    await page.keyboard.press("b");
+    await page.keyboard.press("N");
     await pressWords("quays");
-    await saying("main .mono", "quays");
+    await page.waitForFunction(() =>
+      /quays$/.test(document.querySelector<HTMLInputElement>("[aria-label='Path of the folder']")?.value ?? ""),
+    );
     await pressWords("Read this folder");
     await saying("pre", '"format"');
     const there = await text("[aria-label='What is there']");

@@ -46,7 +46,7 @@ afterAll(async () => {
 });
 
 const text = (selector: string) => page.$eval(selector, (element) => (element as HTMLElement).innerText);
-const idle = () => page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+const idle = () => page.waitForFunction(() => document.querySelector("[data-check=idle]") !== null);
 
 describe("the Cases view", () => {
   it("asks for a check first, and then shows families with their suspects", async () => {
@@ -67,7 +67,7 @@ describe("the Cases view", () => {
     await page.waitForSelector("[aria-label='Smallest input']");
     expect(await text("[aria-label='Smallest input']")).toContain('width(["🐦"])');
     await press(page, "[aria-label='Smallest input'] button");
-    await page.waitForFunction(() => /Saved in cases\/minimised\.jsonl/.test(document.body.innerText));
+    await page.waitForFunction(() => /Saved \S+ in cases\/minimised\.jsonl/.test(document.body.innerText));
     const kept = path.join(browse, "p/cases/minimised.jsonl");
     expect(existsSync(kept) && JSON.parse(readFileSync(kept, "utf8"))).toMatchObject({
       from: "minimised",
@@ -80,7 +80,7 @@ describe("the Cases view", () => {
     await page.waitForSelector("[aria-label='Why it may differ']");
     await page.keyboard.type("birds are counted otherwise here");
     await page.keyboard.press("Enter");
-    await page.waitForFunction(() => /Allowed, and saved|is allowed/.test(document.body.innerText));
+    await page.waitForFunction(() => /1 case allowed, and saved/.test(document.body.innerText));
     const { allowances } = JSON.parse(readFileSync(path.join(browse, "p/side-twin.json"), "utf8"));
     expect(allowances).toMatchObject([
       { where: { case: "bird", at: "value" }, reason: "birds are counted otherwise here", twin: "ts" },
@@ -100,7 +100,7 @@ describe("the Cases view", () => {
   });
 
   it("adds a case by a form of the section's parameters, and runs it", async () => {
-    await page.keyboard.press("n");
+    await page.keyboard.press("N");
     await page.waitForSelector("[aria-labelledby=add-case]");
     await page.select("[aria-labelledby=add-case] label:nth-of-type(2) select", "width");
     await page.type("[aria-label=words]", '["auk","tern"]');

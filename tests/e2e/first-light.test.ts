@@ -33,8 +33,8 @@ afterAll(async () => {
   await server?.stop();
 });
 
-const status = () => page.$eval("[role=status]", (element) => element.textContent ?? "");
-const idle = () => page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+const status = () => page.$eval("[data-check]", (element) => element.textContent ?? "");
+const idle = () => page.waitForFunction(() => document.querySelector("[data-check=idle]") !== null);
 const textOf = (selector: string) => page.$eval(selector, (element) => (element as HTMLElement).innerText);
 const tape = () =>
   page.$$eval("[data-case]", (marks) =>
@@ -53,7 +53,7 @@ describe("first light", () => {
   it("checks a port from the first page, and stops", async () => {
     await idle();
     await page.keyboard.press("c");
-    await page.waitForFunction(() => /Stop/.test(document.querySelector("[role=status]")?.textContent ?? ""));
+    await page.waitForFunction(() => /Stop/.test(document.querySelector("[data-check]")?.textContent ?? ""));
     await page.keyboard.press("x");
     await idle();
     await page.waitForFunction(() => /was stopped/.test(document.querySelector("main")?.textContent ?? ""));
@@ -66,7 +66,7 @@ describe("first light", () => {
     await idle();
     await page.keyboard.press("c");
     await page.waitForFunction(() =>
-      /[1-9]\d* of 566 cases/.test(document.querySelector("[role=status]")?.textContent ?? ""),
+      /[1-9]\d* of 566 cases/.test(document.querySelector("[data-check]")?.textContent ?? ""),
     );
     // Marks change while it runs, before the end.
     await page.waitForFunction(() =>
@@ -157,14 +157,14 @@ function halfToEven(value: number): number {
   });
 
   it("can be stopped, and keeps what was said before", async () => {
-    await page.keyboard.press("u");
+    await page.keyboard.press("O");
     await page.waitForSelector("[data-module=fares]");
     await idle();
     await page.keyboard.press("c");
-    await page.waitForFunction(() => /Stop/.test(document.querySelector("[role=status]")?.textContent ?? ""));
+    await page.waitForFunction(() => /Stop/.test(document.querySelector("[data-check]")?.textContent ?? ""));
     await page.keyboard.press("x");
     await idle();
-    expect(await status()).toBe("watching");
+    expect(await status()).toMatch(/stopped after/);
     expect(await textOf("[data-module=money]")).toMatch(/proven|agrees/);
   });
 
@@ -192,7 +192,7 @@ function halfToEven(value: number): number {
   it("brings in a port by walking folders, and tells what is wrong with a broken one", async () => {
     await page.goto(server.url);
     await page.waitForSelector("main li svg");
-    await page.keyboard.press("b");
+    await page.keyboard.press("N");
     const choose = async (name: string) => {
       await page.waitForFunction(
         (wanted) =>
@@ -213,7 +213,7 @@ function halfToEven(value: number): number {
     const bring = "::-p-text(Add the port that is here)";
     await choose("broken");
     await page.waitForFunction(() =>
-      /\/broken$/.test(document.querySelector<HTMLElement>("main .mono")?.innerText ?? ""),
+      /\/broken$/.test(document.querySelector<HTMLInputElement>("[aria-label='Path of the folder']")?.value ?? ""),
     );
     await press(page, bring);
     await page.waitForFunction(() =>
@@ -222,7 +222,7 @@ function halfToEven(value: number): number {
     await choose("↑ one folder up");
     await choose("mine");
     await page.waitForFunction(() =>
-      /\/mine$/.test(document.querySelector<HTMLElement>("main .mono")?.innerText ?? ""),
+      /\/mine$/.test(document.querySelector<HTMLInputElement>("[aria-label='Path of the folder']")?.value ?? ""),
     );
     await press(page, bring);
     await page.waitForSelector("[data-module=m]");

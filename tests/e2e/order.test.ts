@@ -45,10 +45,8 @@ const relation = (module: string) =>
 const chosen = () => page.$eval("[data-module][aria-pressed=true]", (element) => element.getAttribute("data-module"));
 const check = async () => {
   await page.keyboard.press("c");
-  await page.waitForFunction(() =>
-    /of \d+ cases|Stop/.test(document.querySelector("[role=status]")?.textContent ?? ""),
-  );
-  await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+  await page.waitForFunction(() => /of \d+ cases|Stop/.test(document.querySelector("[data-check]")?.textContent ?? ""));
+  await page.waitForFunction(() => document.querySelector("[data-check=idle]") !== null);
 };
 
 beforeAll(async () => {
@@ -85,12 +83,12 @@ describe("the map of the Order", () => {
   it("lights up the path of a module, and is walked along it by keys", async () => {
     await press(page, "[data-module=sheet]");
     expect(await Promise.all(["plan", "tides", "lamps"].map(relation))).toEqual(["needed", "below", "other"]);
-    await page.keyboard.press("n");
+    await page.keyboard.press("<");
     expect(await chosen()).toBe("plan");
-    await page.keyboard.press("n");
+    await page.keyboard.press("<");
     expect(await chosen()).toBe("sheet");
     await press(page, "[data-module=tides]");
-    await page.keyboard.press("w");
+    await page.keyboard.press(">");
     expect(await chosen()).toBe("plan");
   });
 

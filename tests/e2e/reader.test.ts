@@ -49,7 +49,7 @@ beforeAll(async () => {
   }, `${browse}/port`);
   await page.goto(`${server.url}/port/${id}/bench?module=m`);
   await page.waitForSelector("section[data-section=markup]");
-  await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+  await page.waitForFunction(() => document.querySelector("[data-check=idle]") !== null);
 });
 
 afterAll(async () => {
@@ -76,7 +76,7 @@ describe("the reader", () => {
   it("shows every kind of case once checked", async () => {
     await page.keyboard.press("c");
     await page.waitForFunction(() => document.querySelectorAll("[data-mark=idle]").length === 0);
-    await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching", {
+    await page.waitForFunction(() => document.querySelector("[data-check=idle]") !== null, {
       timeout: 60_000,
     });
     const marks = await page.$$eval("[data-case]", (list) =>

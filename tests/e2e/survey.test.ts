@@ -65,7 +65,7 @@ describe("the Survey view", () => {
   it("takes a way round by a key and a note, and writes both into the port file", async () => {
     await page.keyboard.press("1");
     await page.waitForFunction(() => document.querySelector("fieldset [aria-pressed=true]")?.textContent === "wrap");
-    await page.keyboard.press("n");
+    await page.keyboard.press("w");
     await page.keyboard.type("one small day");
     await page.keyboard.press("Enter");
     await page.waitForFunction(() => (document.querySelector("aside form button") as HTMLButtonElement)?.disabled);
@@ -76,7 +76,7 @@ describe("the Survey view", () => {
   it("is walked by keyboard, and takes a snag of one's own", async () => {
     await page.keyboard.press("ArrowRight");
     await page.waitForFunction(() => document.querySelector("aside h1")?.textContent === "Attributes by name");
-    await page.keyboard.press("s");
+    await page.keyboard.press("N");
     await page.waitForSelector("[aria-label='Name']");
     await page.keyboard.type("our writer");
     await page.type("[aria-label='Pattern']", "json.*");
@@ -101,7 +101,7 @@ describe("the Survey view", () => {
     expect(JSON.parse(portText()).pins).toEqual([]);
     await page.goto(here);
     await page.waitForSelector("[data-column]");
-    await page.waitForFunction(() => document.querySelector("[role=status]")?.textContent === "watching");
+    await page.waitForFunction(() => document.querySelector("[data-check=idle]") !== null);
   });
 
   it("follows what is saved in the folder", async () => {

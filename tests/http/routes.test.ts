@@ -109,7 +109,7 @@ describe("a port's routes", () => {
   });
 
   it("agree to a difference, and take the agreement out", async () => {
-    const agreed = await ask("POST", `ports/${id}/agree`, { caseId: "c-odd", twin: "twin", reason: "rounds to zero" });
+    const agreed = await ask("POST", `ports/${id}/agree`, { cases: ["c-odd"], twin: "twin", reason: "rounds to zero" });
     expect(agreed.body).toEqual({ allowances: ["agreed-c-odd"] });
     await idle();
     expect(await get("case?case=c-odd")).toMatchObject({ mark: "allowed" });
@@ -222,8 +222,8 @@ const WRONG: [string, string, unknown, number, RegExp][] = [
   ["POST", "ports/ID/pair", { module: "m", on: "twin", original: "none", twin: null, note: "" }, 404, /"none"/],
   ["POST", "ports/ID/survey", { name: "json", way: "burn", note: "" }, 400, /Invalid option/],
   ["PUT", "ports/ID/survey", { name: "", match: "json.*" }, 400, /a name and a pattern/],
-  ["POST", "ports/ID/agree", { caseId: "c-same", twin: "twin", reason: "so" }, 400, /does not differ/],
-  ["POST", "ports/ID/agree", { caseId: "c-odd", twin: "twin", reason: " " }, 400, /needs a reason/],
+  ["POST", "ports/ID/agree", { cases: ["c-same"], twin: "twin", reason: "so" }, 400, /does not differ/],
+  ["POST", "ports/ID/agree", { cases: ["c-odd"], twin: "twin", reason: " " }, 400, /needs a reason/],
   ["POST", "ports/ID/allowances", { allowance: "none", twin: "twin" }, 404, /no allowance "none"/],
   ["DELETE", "ports/ID/allowances", { allowance: "none" }, 404, /no allowance "none"/],
   ["POST", "ports/ID/shrink", { caseId: "c-same" }, 400, /does not differ/],

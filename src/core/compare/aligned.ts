@@ -6,6 +6,7 @@ import type { Answer, RunAnswer, Thrown } from "@/core/compare/answer";
 import { contentOf, sameForm } from "@/core/compare/compare";
 import type { Content } from "@/core/compare/document";
 import { type KindsByPath, kindSetFor, showDocuments } from "@/core/compare/documents";
+import { byteLines, visiblePair, visibleText, windowOf } from "@/core/compare/show-text";
 import type { Json } from "@/core/formats/json";
 import { canonicalText, keyText } from "@/core/values/canonical";
 import { DEFAULT_EQUALITY, type Equality } from "@/core/values/equality";
@@ -84,6 +85,8 @@ function resultOf(result: Result): Value | null {
   };
 }
 
+type Place = Pick<AlignedRow, "at" | "label" | "depth">;
+
 class Tree {
   readonly tables: AlignedTable[] = [];
   readonly pictures: AlignedPicture[] = [];
@@ -102,14 +105,54 @@ class Tree {
     else if (original && twin && fieldsOf(original) && fieldsOf(twin)) this.fields(row, original, twin);
     else if (original && twin && itemsOf(original) && itemsOf(twin))
       this.items(row, itemsOf(original) ?? [], itemsOf(twin) ?? []);
+    else if (original?.kind === "text" && twin?.kind === "text") this.texts(row, original.value, twin.value);
+    else if (original?.kind === "bytes" && twin?.kind === "bytes") this.bytes(row, original.base64, twin.base64);
     else this.rows.push({ ...row, original: original && short(original), twin: twin && short(twin), differs: true });
+  }
+
+  /** Two texts that differ: as lines where one has any, else around the place where they part. */
+  private texts(row: Place, original: string, twin: string): void {
+    if (original.includes("\n") || twin.includes("\n")) {
+      this.text(row.at, original, twin, row);
+      return;
+    }
+    const cut = windowOf(original, twin, MAX_TEXT);
+    const shown = visiblePair(cut.original, cut.twin);
+    const label = cut.from === null ? row.label : `${row.label}, from character ${cut.from.toLocaleString("en")}`;
+    this.rows.push({
+      ...row,
+      label,
+      original: JSON.stringify(shown.original),
+      twin: JSON.stringify(shown.twin),
+      differs: true,
+    });
+  }
+
+  private bytes(row: Place, original: string, twin: string): void {
+    const [one, other] = [fromBase64(original), fromBase64(twin)];
+    const count = (bytes: Uint8Array) => `${bytes.length} ${bytes.length === 1 ? "byte" : "bytes"}`;
+    this.rows.push({ ...row, original: count(one), twin: count(other), differs: true });
+    const { lines, more } = byteLines(one, other);
+    for (const line of lines)
+      this.rows.push({
+        at: `${row.at}.${line.at}`,
+        label: `byte ${line.at}`,
+        depth: row.depth + 1,
+        original: line.original,
+        twin: line.twin,
+        differs: line.differs,
+      });
+    if (more > 0) {
+      const text = `${more} more`;
+      this.rows.push({ ...row, label: "", depth: row.depth + 1, original: text, twin: text, differs: false });
+    }
   }
 
   private key(value: Value): string {
     return canonicalText(value, this.equality);
   }
 
-  private fields(row: Pick<AlignedRow, "at" | "label" | "depth">, original: Value, twin: Value): void {
+  private fields(row: Place, original: Value, twin: Value): void {
     this.rows.push({ ...row, original: nameOf(original), twin: nameOf(twin), differs: false });
     const [one, other] = [fieldsOf(original) ?? [], fieldsOf(twin) ?? []];
     const find = (fields: typeof one, key: string) =>
@@ -125,11 +168,7 @@ class Tree {
     }
   }
 
-  private items(
-    row: Pick<AlignedRow, "at" | "label" | "depth">,
-    original: readonly Value[],
-    twin: readonly Value[],
-  ): void {
+  private items(row: Place, original: readonly Value[], twin: readonly Value[]): void {
     const count = (items: readonly Value[]) => `${items.length} ${items.length === 1 ? "item" : "items"}`;
     this.rows.push({ ...row, original: count(original), twin: count(twin), differs: original.length !== twin.length });
     const keys = (items: readonly Value[]) => items.map((item) => this.key(item));
@@ -171,13 +210,14 @@ class Tree {
     });
   }
 
-  text(at: string, original: string, twin: string): void {
+  /** Lines of two texts: those that differ, with some around them. */
+  text(at: string, original: string, twin: string, { label, depth } = { label: at, depth: 0 }): void {
     if (original === "" && twin === "") return;
     const [one, other] = [original.split("\n"), twin.split("\n")];
     this.rows.push({
       at,
-      label: at,
-      depth: 0,
+      label,
+      depth,
       original: `${lineCount(original)}`,
       twin: `${lineCount(twin)}`,
       differs: original !== twin,
@@ -185,33 +225,36 @@ class Tree {
     let shown = 0;
     for (const hunk of alignLines(original, twin)) {
       if (this.rows.length > MAX_ROWS) return;
-      this.context(at, one, Math.max(shown, hunk.originalFrom - CONTEXT_LINES), hunk.originalFrom);
+      this.context(at, one, Math.max(shown, hunk.originalFrom - CONTEXT_LINES), hunk.originalFrom, depth);
       for (let step = 0; step < Math.max(hunk.originalTo - hunk.originalFrom, hunk.twinTo - hunk.twinFrom); step++) {
         const inOriginal = hunk.originalFrom + step < hunk.originalTo;
         const inTwin = hunk.twinFrom + step < hunk.twinTo;
         const number = (inOriginal ? hunk.originalFrom : hunk.twinFrom) + step + 1;
+        const line = inOriginal ? (one[hunk.originalFrom + step] ?? "") : null;
+        const otherLine = inTwin ? (other[hunk.twinFrom + step] ?? "") : null;
+        const both = line !== null && otherLine !== null ? visiblePair(line, otherLine) : null;
         this.rows.push({
           at: `${at}.${number}`,
           label: String(number),
-          depth: 1,
-          original: inOriginal ? (one[hunk.originalFrom + step] ?? "") : null,
-          twin: inTwin ? (other[hunk.twinFrom + step] ?? "") : null,
+          depth: depth + 1,
+          original: both?.original ?? (line === null ? null : visibleText(line)),
+          twin: both?.twin ?? (otherLine === null ? null : visibleText(otherLine)),
           differs: true,
         });
       }
       shown = Math.min(one.length, hunk.originalTo + CONTEXT_LINES);
-      this.context(at, one, hunk.originalTo, shown);
+      this.context(at, one, hunk.originalTo, shown, depth);
     }
-    if (original === twin) this.context(at, one, 0, Math.min(one.length, 12));
+    if (original === twin) this.context(at, one, 0, Math.min(one.length, 12), depth);
   }
 
-  private context(at: string, lines: readonly string[], from: number, to: number): void {
+  private context(at: string, lines: readonly string[], from: number, to: number, depth: number): void {
     for (let index = from; index < to; index++) {
-      const line = lines[index] ?? "";
+      const line = visibleText(lines[index] ?? "");
       this.rows.push({
         at: `${at}.${index + 1}`,
         label: String(index + 1),
-        depth: 1,
+        depth: depth + 1,
         original: line,
         twin: line,
         differs: false,
@@ -279,6 +322,8 @@ class Tree {
   }
 }
 
+const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
+
 type Contents = { readonly original: Content; readonly twin: Content };
 
 function fileText(answer: RunAnswer | null, name: string): string {
@@ -317,7 +362,7 @@ function describe(value: Value): string {
     case "none":
       return value.form === "null" ? "null" : value.form;
     case "text":
-      return JSON.stringify(value.value);
+      return JSON.stringify(visibleText(value.value));
     case "int":
       return value.value.toString();
     case "float":

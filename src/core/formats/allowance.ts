@@ -37,6 +37,9 @@ const imageTolerance = z.strictObject({
   share: z.number().nonnegative().max(1).optional(),
 });
 
+/** Two values that were agreed to; any other value ends the agreement. */
+const exactPair = z.strictObject({ original: json, twin: json });
+
 /** What may differ: at least one kind with its setting. */
 export const allowSchema = z
   .strictObject({
@@ -49,7 +52,7 @@ export const allowSchema = z
     keys: recordOf(z.string()).optional(),
     image: imageTolerance.optional(),
     timing: z.strictObject({ ms: z.number().nonnegative() }).optional(),
-    exactly: z.strictObject({ original: json, twin: json }).optional(),
+    exactly: z.union([exactPair, z.array(exactPair).min(1)]).optional(),
   })
   .refine((allow) => Object.keys(allow).length > 0, "An allowance must allow something");
 

@@ -29,6 +29,7 @@ export class FolderBrowser {
     const top = await realpath(this.top);
     return {
       folder,
+      top,
       parent: folder === top ? null : path.dirname(folder),
       hasPort: await hasPort(folder),
       isRepository: await isRepository(folder),

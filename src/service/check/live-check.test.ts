@@ -1,3 +1,4 @@
+import { writeFileSync } from "node:fs";
 import path from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { PortEvent } from "@/api/port-event";
@@ -37,7 +38,7 @@ describe("a check whose verdicts cannot be saved", () => {
         value: (sql: string, values: readonly unknown[]) =>
           /^\s*update/i.test(sql) ? Promise.reject(FULL) : store.run(sql, values),
       },
-      verdicts: { value: async () => ({ save: () => Promise.reject(FULL) }) },
+      verdicts: { value: async () => ({ outcomeOf: () => undefined, save: () => Promise.reject(FULL) }) },
       saveLater: { value: (write: () => Promise<void>) => later.push(write) },
     });
     await new LiveCheck(full, { portId: "p", reading, jobs: 1, emit: (event) => events.push(event) }).run();
@@ -60,5 +61,29 @@ describe("a check whose verdicts cannot be saved", () => {
     });
     expect(tries).toBe(2);
     expect((await listChecks(store, "p", 1))[0]?.state).toBe("running");
+  });
+});
+
+describe("what a check changed", () => {
+  it("counts cases that became right and wrong, and says so at its end and in the list of checks", async () => {
+    const cases = [1, 2, 3].map((n) => ({ id: `c${n}`, module: "m", call: "f", args: [n] }));
+    const folder = temporaryPort({
+      original: "def f(n):\n    return n\n",
+      twin: "export const f = (n: number) => (n === 1 ? 0 : n);\n",
+      cases,
+    });
+    const file = path.join(folder, "side-twin.json");
+    await savePort(store, { id: "q", file, name: "Q", addedAt: new Date(0) });
+    const check = async () => {
+      const reading = await new PortReader().read(file);
+      const events: PortEvent[] = [];
+      await new LiveCheck(store, { portId: "q", reading, jobs: 1, emit: (event) => events.push(event) }).run();
+      return events.at(-1);
+    };
+    // Cases that were never checked become neither.
+    expect(await check()).toMatchObject({ type: "ended", changes: { module: null, mended: 0, worsened: 0 } });
+    writeFileSync(path.join(folder, "twin/m.ts"), "export const f = (n: number) => (n > 1 ? 0 : n);\n");
+    expect(await check()).toMatchObject({ type: "ended", changes: { mended: 1, worsened: 2 } });
+    expect((await listChecks(store, "q", 1))[0]).toMatchObject({ mended: 1, worsened: 2 });
   });
 });

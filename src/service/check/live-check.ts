@@ -3,6 +3,8 @@ import { randomUUID } from "node:crypto";
 import type { PortEvent, VerdictNews } from "@/api/port-event";
 import { usesOf } from "@/core/allowances/review";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
+import type { Outcome } from "@/core/formats/report";
+import { isAgreement } from "@/core/progress/done";
 import type { PartFamilies } from "@/service/check/gather-families";
 import { runCheck } from "@/service/check/run-check";
 import type { JudgedAnswers, Verdict } from "@/service/check/verdict";
@@ -49,6 +51,7 @@ export class LiveCheck {
   private total = 0;
   private id = 0;
   private reading: PortReading;
+  private readonly changes = { mended: 0, worsened: 0 };
 
   constructor(
     private readonly store: Store,
@@ -106,8 +109,10 @@ export class LiveCheck {
         reused: report.reused,
         provenLines: measured.length === 0 ? null : sum((entry) => entry.provenLines ?? 0),
         lines: measured.length === 0 ? null : sum((entry) => entry.lines),
+        changes: this.changes,
       });
-      emit({ type: "ended", check: this.id, state: report.state, problem: null });
+      const changes = { ...this.changes, module: module ?? null, seconds: report.seconds };
+      emit({ type: "ended", check: this.id, state: report.state, problem: null, changes });
     } catch (thrown) {
       await this.flush();
       const problem = toErrorRecord(this.store.explain(this.failure?.cause ?? thrown));
@@ -124,7 +129,7 @@ export class LiveCheck {
       const write = () => endCheck(this.store, this.id, end);
       // On a full disk even the end cannot be saved: it is, once there is room again.
       await write().catch(() => this.store.saveLater(write));
-      emit({ type: "ended", check: this.id, state: "failed", problem });
+      emit({ type: "ended", check: this.id, state: "failed", problem, changes: null });
       if (problem.code === "internal") throw thrown;
     }
   }
@@ -154,6 +159,7 @@ export class LiveCheck {
       .then(async () => {
         if (this.failure) return;
         const book = await this.store.verdicts(this.options.portId);
+        for (const { row } of verdicts) this.count(book.outcomeOf(row.twin, row.caseId), row.outcome);
         await book.save(this.id, verdicts);
         // Sent only after it was saved: what a screen shows survives a server that is killed.
         this.options.emit({ type: "verdicts", done, total: this.total, list: verdicts.map(toNews) });
@@ -162,6 +168,13 @@ export class LiveCheck {
         this.failure ??= { cause };
         this.stopper.abort();
       });
+  }
+
+  /** A case that was never checked, or is not ported, becomes neither right nor wrong. */
+  private count(before: Outcome | undefined, now: Outcome): void {
+    const wasWrong = before === "differ" || before === "broken";
+    if (wasWrong && isAgreement(now)) this.changes.mended++;
+    if (isAgreement(before) && (now === "differ" || now === "broken")) this.changes.worsened++;
   }
 
   private async flush(): Promise<void> {

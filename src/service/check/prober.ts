@@ -23,7 +23,7 @@ export class Prober {
     private readonly open: OpenPort,
     private readonly twinSide: OpenPort["twins"][number],
     private readonly signal?: AbortSignal,
-    /** Whether the twin's lines are asked for. */
+    /** Whether lines are asked for. */
     isTraced = false,
   ) {
     const side = (of: OpenSide, name: string, withLines = false) =>
@@ -44,7 +44,7 @@ export class Prober {
       twinSide.name,
       open.modules.map((module) => module.name),
     );
-    this.original = side(open.original, "original");
+    this.original = side(open.original, "original", isTraced);
     this.twin = side(twinSide, twinSide.name, isTraced);
   }
 
@@ -111,11 +111,27 @@ export class Prober {
   }
 
   /** The lines of the twin that each case ran. */
-  async linesOfTwin(items: readonly SharedCase[]): Promise<(Lines | undefined)[]> {
+  linesOfTwin(items: readonly SharedCase[]): Promise<(Lines | undefined)[]> {
+    return this.lines(this.twin, items, this.feedOf(this.terms));
+  }
+
+  /** The lines of the original that each case ran. */
+  linesOfOriginal(items: readonly SharedCase[]): Promise<(Lines | undefined)[]> {
+    return this.lines(this.original, items, {
+      order: (one) => (isRunCase(one) ? null : orderForOriginal(one)),
+      files: (module) => module.original,
+    });
+  }
+
+  private async lines(
+    side: SideAnswers,
+    items: readonly SharedCase[],
+    feed: Omit<Feed, "arrived">,
+  ): Promise<(Lines | undefined)[]> {
     const lines: (Lines | undefined)[] = [];
     // The first one runs twice: what loading its module runs is not its own.
-    await this.twin.feedWithLines([...items.slice(0, 1), ...items], {
-      ...this.feedOf(this.terms),
+    await side.feedWithLines([...items.slice(0, 1), ...items], {
+      ...feed,
       arrived: (index, answer) => {
         if (index > 0) lines[index - 1] = answer.lines;
       },

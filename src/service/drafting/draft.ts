@@ -9,10 +9,10 @@ import type { Unsaid } from "@/core/drafting/unsaid";
 import { SideTwinError } from "@/core/errors";
 import { isRunCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
-import { mappedFile } from "@/core/pairing/module-map";
 import type { PortModule } from "@/core/pairing/modules";
 import { convertName } from "@/core/pairing/naming";
 import type { SectionPair } from "@/core/pairing/sections";
+import { targetFileOf } from "@/core/pairing/target-file";
 import type { BookRun } from "@/core/phrasebook/run-book";
 import { findLanguage } from "@/core/source/languages/index";
 import type { Section } from "@/core/source/section";
@@ -289,26 +289,14 @@ function unsaidIn(run: BookRun, { lines }: PlacedSource): Unsaid[] {
   ].sort((left, right) => left.line - right.line);
 }
 
-/** The file of the twin for one of the original: by the map, of the same name among the module's, or at the same path. */
-function targetOf(open: OpenPort, twin: Twin, module: PortModule, file: string): string {
-  const own = module.twins[twin.name] ?? [];
-  const mapped = mappedFile(open.port.moduleMap, file, new Set(twin.files));
-  const index = module.original.indexOf(file);
-  const isAlike = (other: string) => path.posix.basename(other) === path.posix.basename(file);
-  return (
-    own.find(isAlike) ??
-    (own.length === module.original.length ? own[index] : undefined) ??
-    mapped?.expected ??
-    own.at(0) ??
-    withEnding(file, twin.language)
-  );
-}
-
-function withEnding(file: string, language: string): string {
-  const { endings = [] } = findLanguage(language) ?? {};
-  const { dir, name, ext } = path.posix.parse(file);
-  return endings.includes(ext.slice(1)) ? file : path.posix.join(dir, `${name}.${endings[0]}`);
-}
+const targetOf = (open: OpenPort, twin: Twin, module: PortModule, file: string): string =>
+  targetFileOf(file, {
+    moduleMap: open.port.moduleMap,
+    language: twin.language,
+    files: twin.files,
+    original: module.original,
+    own: module.twins[twin.name] ?? [],
+  });
 
 /** Simple names of the original's sections whose spelling is another in the twin. */
 async function convertedNames(open: OpenPort): Promise<Map<string, string>> {

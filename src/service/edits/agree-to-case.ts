@@ -1,5 +1,6 @@
-/** Agrees to what a case shows now: each difference is written into the port file as an allowance of exactly these values. */
+/** Agrees to what cases show now: their differences are written into the port file as one allowance of exactly these values. */
 import { freeId } from "@/core/cases/free-id";
+import { sectionOf } from "@/core/cases/hand-over";
 import { SideTwinError } from "@/core/errors";
 import type { Allowance } from "@/core/formats/allowance";
 import type { SharedCase } from "@/core/formats/case-line";
@@ -7,39 +8,72 @@ import type { Json } from "@/core/formats/json";
 import { editPortFile } from "@/service/port/edit-port-file";
 import type { OpenPort } from "@/service/port/open-port";
 
-/** More differences than this are not an exception: use an allowance with a pattern. */
-const MAX_DIVERGENCES = 20;
+/** More pairs of values than this are not an exception: use an allowance with a pattern. */
+const MAX_PAIRS = 200;
 
 /** A divergence to be allowed, with its two values. */
 export type Agreed = { readonly at: string; readonly original: Json; readonly twin: Json };
 
-/** Returns the ids of the allowances. Throws SideTwinError for an empty reason or too many differences. */
-export async function agreeToCase(
+/** A case with what it shows. */
+export type AgreedCase = { readonly item: SharedCase; readonly divergences: readonly Agreed[] };
+
+/**
+ * Returns the id of the allowance. One case is allowed by its id; several of one section by the section. Throws SideTwinError for an
+ * empty reason, too many differences, or cases of several sections.
+ */
+export async function agreeToCases(
   open: OpenPort,
-  item: SharedCase,
-  wanted: { readonly twin: string; readonly reason: string; readonly divergences: readonly Agreed[] },
-): Promise<{ allowances: string[] }> {
-  const { twin, reason, divergences } = wanted;
+  cases: readonly AgreedCase[],
+  { twin, reason }: { readonly twin: string; readonly reason: string },
+): Promise<{ allowance: string }> {
   if (reason.trim() === "") {
     throw new SideTwinError({ code: "bad-input", what: "An allowance needs a reason", next: "Say why it may differ." });
   }
-  if (divergences.length === 0 || divergences.length > MAX_DIVERGENCES) {
+  const [first] = cases;
+  const places = cases.flatMap(({ divergences }) => divergences.map(({ at }) => at));
+  const pairs = [
+    ...new Map(
+      cases.flatMap(({ divergences }) =>
+        divergences.map(
+          ({ original, twin: other }) => [JSON.stringify([original, other]), { original, twin: other }] as const,
+        ),
+      ),
+    ).values(),
+  ];
+  if (!first || pairs.length === 0 || pairs.length > MAX_PAIRS) {
     throw new SideTwinError({
       code: "bad-input",
-      what: `The case "${item.id}" has ${divergences.length} differences to agree to; one to ${MAX_DIVERGENCES} are wanted`,
+      what: `There are ${pairs.length} differences to agree to; one to ${MAX_PAIRS} are wanted`,
       next: "Write an allowance with a pattern into the port file instead.",
     });
   }
-  let made: Allowance[] = [];
-  await editPortFile(open.file, ({ allowances }) => {
-    const taken = new Set(allowances.map((allowance) => allowance.id));
-    made = divergences.map(({ at, original, twin: twinValue }): Allowance => {
-      const id = freeId(`agreed-${item.id}`, taken);
-      taken.add(id);
-      const where = { ...(item.module === undefined ? {} : { module: item.module }), case: item.id, at };
-      return { id, where, allow: { exactly: { original, twin: twinValue } }, reason: reason.trim(), twin };
+  const module = first.item.module;
+  const section = sectionOf(first.item);
+  if (cases.some(({ item }) => item.module !== module || sectionOf(item) !== section)) {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: "These cases are of several sections",
+      next: "Agree to those of one section at a time.",
     });
-    return made.map((value) => ({ path: ["allowances", -1], value, insert: true }));
+  }
+  const at = new Set(places).size === 1 ? { at: places[0] as string } : {}; // there is one
+  const where = {
+    ...(module === undefined ? {} : { module }),
+    ...(cases.length === 1 ? { case: first.item.id } : { call: section }),
+    ...at,
+  };
+  const [pair] = pairs;
+  let made = "";
+  await editPortFile(open.file, ({ allowances }) => {
+    made = freeId(`agreed-${first.item.id}`, new Set(allowances.map((allowance) => allowance.id)));
+    const value: Allowance = {
+      id: made,
+      where,
+      allow: { exactly: pairs.length === 1 && pair ? pair : pairs },
+      reason: reason.trim(),
+      twin,
+    };
+    return [{ path: ["allowances", -1], value, insert: true }];
   });
-  return { allowances: made.map(({ id }) => id) };
+  return { allowance: made };
 }

@@ -1,5 +1,6 @@
 /** Writes new shared cases into the port's case files, and gives those that are there out again. */
 import path from "node:path";
+import type { DroppedCase } from "@/api/views";
 import { SideTwinError } from "@/core/errors";
 import { parseCaseLines, type SharedCase } from "@/core/formats/case-line";
 import { matchesFile } from "@/core/values/file-pattern";
@@ -45,7 +46,7 @@ export async function importCases(
   open: OpenPort,
   all: readonly SharedCase[],
   text: string,
-): Promise<{ file: string; count: number }> {
+): Promise<{ file: string; ids: string[] }> {
   const items = parseCaseLines(text, "the imported cases");
   if (items.length === 0) {
     throw new SideTwinError({
@@ -56,7 +57,7 @@ export async function importCases(
     });
   }
   const { file } = await keepCases(open, all, items, "imported");
-  return { file, count: items.length };
+  return { file, ids: items.map(({ id }) => id) };
 }
 
 /** The cases as JSON Lines, as they can be imported elsewhere. */
@@ -96,37 +97,102 @@ function refuseUnknown(open: OpenPort, items: readonly SharedCase[]): void {
 }
 
 /**
- * Takes cases out of the port's files, whole lines; the rest stays to the byte. Returns their lines, for putting them back. Throws
+ * Takes cases out of the port's files, whole lines; the rest stays to the byte. Returns the lines, for putting them back. Throws
  * SideTwinError `not-found` for an id that no file has; then nothing is changed.
  */
-export async function dropCases(
-  open: OpenPort,
-  ids: readonly string[],
-): Promise<{ readonly lines: readonly string[] }> {
-  const left = new Set(ids);
-  const found: { readonly file: string; readonly own: ReadonlySet<string> }[] = [];
-  for (const file of await caseFiles(open)) {
-    const text = await readText(path.join(open.folder, file));
-    const own = new Set(parseCaseLines(text, file).flatMap(({ id }) => (left.has(id) ? [id] : [])));
-    for (const id of own) left.delete(id);
-    if (own.size > 0) found.push({ file, own });
-  }
-  const [missing] = left;
-  if (missing !== undefined)
-    throw new SideTwinError({ code: "not-found", what: `There is no case "${missing}"`, next: "Reload the list." });
-  const lines: string[] = [];
-  for (const { file, own } of found) {
+export async function dropCases(open: OpenPort, ids: readonly string[]): Promise<DroppedCase[]> {
+  const files = await filesOfCases(open, ids);
+  const dropped: DroppedCase[] = [];
+  for (const [file, own] of files) {
     await editFile(path.join(open.folder, file), (before) => {
       const kept: string[] = [];
-      for (const line of (before ?? "").split(/(?<=\n)/)) {
-        const [item] = line.trim() === "" ? [] : parseCaseLines(line, file);
-        if (item && own.has(item.id)) lines.push(line.trimEnd());
+      for (const [at, line] of linesOf(before ?? "").entries()) {
+        const id = idOf(line, file);
+        if (id !== null && own.has(id)) dropped.push({ file, at, line });
         else kept.push(line);
       }
       return kept.join("");
     });
   }
-  return { lines };
+  return dropped;
+}
+
+/**
+ * Puts lines back where they were. Throws SideTwinError `bad-input` where a case of that id is there again, and `outside-folder` for a file
+ * that the port does not read.
+ */
+export async function restoreCases(
+  open: OpenPort,
+  all: readonly SharedCase[],
+  dropped: readonly DroppedCase[],
+): Promise<void> {
+  refuseTaken(
+    all,
+    dropped.flatMap(({ line, file }) => parseCaseLines(line, file)),
+  );
+  for (const file of new Set(dropped.map((item) => item.file))) {
+    chosenFile(open, file);
+    const own = dropped.filter((item) => item.file === file).toSorted((left, right) => left.at - right.at);
+    await editFile(path.join(open.folder, file), (before) => {
+      const lines = linesOf(before ?? "");
+      for (const { at, line } of own) {
+        // A file whose last line had no end gets one before the next line.
+        const last = lines[at - 1];
+        if (at > 0 && last !== undefined && !last.endsWith("\n")) lines[at - 1] = `${last}\n`;
+        lines.splice(at, 0, line.endsWith("\n") || at >= lines.length ? line : `${line}\n`);
+      }
+      return lines.join("");
+    });
+  }
+}
+
+/**
+ * Writes another case in the place of one, in its line; the rest stays to the byte. Throws SideTwinError as `keepCases` does. Returns the
+ * file, relative to the port.
+ */
+export async function replaceCase(
+  open: OpenPort,
+  all: readonly SharedCase[],
+  wanted: { readonly id: string; readonly item: SharedCase },
+): Promise<{ file: string }> {
+  const { id, item } = wanted;
+  refuseTaken(
+    all.filter((one) => one.id !== id),
+    [item],
+  );
+  refuseUnknown(open, [item]);
+  const line = toLine(item);
+  parseCaseLines(line, "the changed case");
+  const [file = ""] = [...(await filesOfCases(open, [id])).keys()];
+  await editFile(path.join(open.folder, file), (before) =>
+    linesOf(before ?? "")
+      .map((old) => (idOf(old, file) === id ? `${line.trimEnd()}${/\r?\n$/.exec(old)?.[0] ?? ""}` : old))
+      .join(""),
+  );
+  return { file };
+}
+
+const linesOf = (text: string): string[] => (text === "" ? [] : text.split(/(?<=\n)/));
+
+function idOf(line: string, file: string): string | null {
+  const [item] = line.trim() === "" ? [] : parseCaseLines(line, file);
+  return item?.id ?? null;
+}
+
+/** File → those of the ids that it holds. Throws SideTwinError `not-found` for an id that no file has. */
+async function filesOfCases(open: OpenPort, ids: readonly string[]): Promise<Map<string, ReadonlySet<string>>> {
+  const left = new Set(ids);
+  const found = new Map<string, ReadonlySet<string>>();
+  for (const file of await caseFiles(open)) {
+    const text = await readText(path.join(open.folder, file));
+    const own = new Set(parseCaseLines(text, file).flatMap(({ id }) => (left.has(id) ? [id] : [])));
+    for (const id of own) left.delete(id);
+    if (own.size > 0) found.set(file, own);
+  }
+  const [missing] = left;
+  if (missing !== undefined)
+    throw new SideTwinError({ code: "not-found", what: `There is no case "${missing}"`, next: "Reload the list." });
+  return found;
 }
 
 /** A file that somebody named; it must be one that the port reads. */

@@ -1,15 +1,17 @@
 /** Edits of a port's files from the screens: each changes the port file or a file of cases. */
+import type { DroppedCase } from "@/api/views";
 import { SideTwinError } from "@/core/errors";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import type { Way } from "@/core/formats/ways";
 import type { NewEntry } from "@/core/journal/journal";
-import { agreeToCase } from "@/service/edits/agree-to-case";
+import { type AgreedCase, agreeToCases } from "@/service/edits/agree-to-case";
 import { removeAllowance, tightenAllowance } from "@/service/edits/allowances";
-import { importCases, keepCases } from "@/service/edits/keep-cases";
+import { importCases, keepCases, replaceCase, restoreCases } from "@/service/edits/keep-cases";
 import { leaveOut } from "@/service/edits/leave-out";
 import { type ManualPair, pairByHand } from "@/service/edits/pair-by-hand";
 import { pinModule } from "@/service/edits/pin-module";
+import { changeSetting } from "@/service/edits/settings";
 import { addEntry } from "@/service/journal/journal-file";
 import type { OpenPort } from "@/service/port/open-port";
 import type { ReadSource } from "@/service/reading/source-reader";
@@ -17,7 +19,7 @@ import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
 import type { PortRuns } from "@/service/server/port-runs";
 import { casesView } from "@/service/views/case-views";
-import { addSnag, decideWay } from "@/service/views/survey-port";
+import { addSnag, decideWay, removeSnag } from "@/service/views/survey-port";
 
 /** Rejects a pairing that names a section which does not exist. */
 function requireSection(name: string | null, sources: readonly ReadSource[], side: string): void {
@@ -77,6 +79,11 @@ export class PortEditor {
     await addSnag((await this.ports.readingOf(id)).open, wanted);
   }
 
+  /** Takes a snag of the person's own out of the port file. Throws SideTwinError. */
+  async removeSnag(id: string, name: string): Promise<void> {
+    await removeSnag((await this.ports.readingOf(id)).open, name);
+  }
+
   /** Adds a case to the port's files. Throws SideTwinError. */
   async addCase(id: string, item: SharedCase): Promise<{ file: string }> {
     const { open, cases } = await this.ports.readingOf(id);
@@ -84,30 +91,68 @@ export class PortEditor {
   }
 
   /** Adds cases from JSON Lines, all or none. Throws SideTwinError with the line. */
-  async importCases(id: string, text: string): Promise<{ file: string; count: number }> {
+  async importCases(id: string, text: string): Promise<{ file: string; ids: string[] }> {
     const { open, cases } = await this.ports.readingOf(id);
     return importCases(open, cases, text);
   }
 
-  /** Agrees to all that a case shows now, with a reason, and checks it again. Throws SideTwinError. */
-  async agree(id: string, wanted: { caseId: string; twin: string; reason: string }): Promise<{ allowances: string[] }> {
+  /** Writes another case in the place of one. Throws SideTwinError. */
+  async editCase(id: string, wanted: { id: string; item: SharedCase }): Promise<{ file: string }> {
+    const { open, cases } = await this.ports.readingOf(id);
+    return replaceCase(open, cases, wanted);
+  }
+
+  /** Puts dropped cases back where they were. Throws SideTwinError. */
+  async restoreCases(id: string, dropped: readonly DroppedCase[]): Promise<void> {
+    const { open, cases } = await this.ports.readingOf(id);
+    await restoreCases(open, cases, dropped);
+    this.news.emit(id, { type: "files", paths: [] });
+  }
+
+  /** Writes a setting of the port file. Throws SideTwinError. */
+  async changeSetting(id: string, wanted: { path: readonly (string | number)[]; text: string }): Promise<void> {
+    await changeSetting((await this.ports.readingOf(id)).open, wanted);
+    this.news.emit(id, { type: "files", paths: [] });
+  }
+
+  /** Agrees to all that some cases of one section show now, with a reason, and checks them again. Throws SideTwinError. */
+  async agree(
+    id: string,
+    wanted: { cases: readonly string[]; twin: string; reason: string },
+  ): Promise<{ allowance: string }> {
     this.runs.requireIdle(id);
     const { open, cases } = await this.ports.readingOf(id);
-    const item = cases.find((entry) => entry.id === wanted.caseId);
-    const kept = await (await this.ports.store.verdicts(id)).find(wanted.twin, wanted.caseId);
-    if (!item || kept?.outcome !== "differ") {
-      throw new SideTwinError({
-        code: "bad-input",
-        what: `The case "${wanted.caseId}" does not differ`,
-        next: "Only what differs can be agreed to.",
-      });
+    const book = await this.ports.store.verdicts(id);
+    const shown: AgreedCase[] = [];
+    for (const caseId of wanted.cases) {
+      const item = cases.find((entry) => entry.id === caseId);
+      const kept = await book.find(wanted.twin, caseId);
+      if (!item || kept?.outcome !== "differ") {
+        throw new SideTwinError({
+          code: "bad-input",
+          what: `The case "${caseId}" does not differ`,
+          next: "Only what differs can be agreed to.",
+        });
+      }
+      const divergences = kept.divergences
+        .filter(({ allowance }) => allowance === null)
+        .map(({ at, original, twin }) => ({ at, original: (original ?? null) as Json, twin: (twin ?? null) as Json })); // as they were written
+      shown.push({ item, divergences });
     }
-    const divergences = kept.divergences
-      .filter(({ allowance }) => allowance === null)
-      .map(({ at, original, twin }) => ({ at, original: (original ?? null) as Json, twin: (twin ?? null) as Json })); // as they were written
-    const agreed = await agreeToCase(open, item, { ...wanted, divergences });
-    await enter(open, { kind: "agreed", module: item.module, case: item.id, text: wanted.reason.trim() });
-    await this.runs.startCheck(id, { caseId: wanted.caseId, twin: wanted.twin });
+    const agreed = await agreeToCases(open, shown, wanted);
+    const [first] = shown;
+    const others = shown.length > 1 ? ` (${shown.length} cases)` : "";
+    if (first)
+      await enter(open, {
+        kind: "agreed",
+        module: first.item.module,
+        case: first.item.id,
+        text: `${wanted.reason.trim()}${others}`,
+      });
+    await this.runs.startCheck(id, {
+      twin: wanted.twin,
+      ...(shown.length === 1 && first ? { caseId: first.item.id } : { module: first?.item.module }),
+    });
     return agreed;
   }
 

@@ -1,9 +1,11 @@
 /** Cases that make themselves, and mends that are tried, for the screens. At most one of each at a time per port. */
 import { randomBytes } from "node:crypto";
 import parseArgs from "string-argv";
-import type { ExploreView, MendView, SnapshotView } from "@/api/making-views";
+import type { DraftView, ExploreView, MendView, SnapshotView } from "@/api/making-views";
+import type { DroppedCase } from "@/api/views";
 import { SideTwinError } from "@/core/errors";
 import { Snapshots } from "@/engine/snapshots/snapshots";
+import { draftModule } from "@/service/drafting/draft";
 import { dropCases } from "@/service/edits/keep-cases";
 import type { ExploreEnd } from "@/service/exploring/explore";
 import { generateCases } from "@/service/exploring/generate";
@@ -72,9 +74,21 @@ export class PortExploring {
     this.making.get(id)?.abort();
   }
 
-  async drop(id: string, ids: readonly string[]): Promise<void> {
-    await dropCases((await this.ports.readingOf(id)).open, ids);
+  async drop(id: string, ids: readonly string[]): Promise<{ dropped: DroppedCase[] }> {
+    const dropped = await dropCases((await this.ports.readingOf(id)).open, ids);
     this.changed(id);
+    return { dropped };
+  }
+
+  /** Drafts what is not ported of a module, with a snapshot. Throws SideTwinError. */
+  async draft(
+    id: string,
+    wanted: { readonly module: string; readonly sections?: string[] | undefined; readonly twin: string },
+  ): Promise<DraftView> {
+    const { open } = await this.ports.readingOf(id);
+    const drafted = await draftModule(open.file, { ...wanted, data: this.data });
+    this.changed(id);
+    return drafted;
   }
 
   /** Tries mends for the family of a case. Throws SideTwinError, `already-running` while another is tried. */

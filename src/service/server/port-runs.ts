@@ -122,7 +122,7 @@ export class PortRuns {
         this.news.emit(
           id,
           work instanceof LiveCheck
-            ? { type: "ended", check: 0, state: "failed", problem }
+            ? { type: "ended", check: 0, state: "failed", problem, changes: null }
             : { type: "baseline-ended" },
         );
       }

@@ -140,7 +140,7 @@ describe("a port on the workbench", () => {
     const first = check();
     await expect(bench.runs.startCheck(id, {})).rejects.toMatchObject({ code: "already-running" });
     const before = readFileSync(path.join(folder, "side-twin.json"), "utf8");
-    const agreed = bench.edit.agree(id, { caseId: "f7", twin: "ts", reason: "so it is" });
+    const agreed = bench.edit.agree(id, { cases: ["f7"], twin: "ts", reason: "so it is" });
     await expect(agreed).rejects.toMatchObject({ code: "already-running" });
     expect(readFileSync(path.join(folder, "side-twin.json"), "utf8")).toBe(before);
     await first;

@@ -9,6 +9,7 @@ import type {
   BaselineView,
   BenchFile,
   BenchView,
+  CaseLinesView,
   CasesView,
   CaseView,
   ChangesView,
@@ -17,12 +18,15 @@ import type {
   OrderView,
   PortCard,
   PortListing,
+  SettingsView,
   ShrinkView,
   SurveyView,
   UsesView,
 } from "@/api/views";
 import type { Draft } from "@/core/bring-in/draft";
 import { SideTwinError, toErrorRecord } from "@/core/errors";
+import type { SharedCase } from "@/core/formats/case-line";
+import { isAgreement } from "@/core/progress/done";
 import { packageRoot } from "@/engine/package-root";
 import { describeProtections } from "@/engine/sandbox/sandbox";
 import { colourSource } from "@/engine/source/parse";
@@ -30,18 +34,23 @@ import { BringIn } from "@/service/bring-in/bring-in";
 import { FolderBrowser } from "@/service/bring-in/browse-folders";
 import { shrinkPortCase } from "@/service/check/shrink-case";
 import { exportCases } from "@/service/edits/keep-cases";
+import { settingsView } from "@/service/edits/settings";
 import { cleanUpPort } from "@/service/port/clean-up";
 import type { OpenPort } from "@/service/port/open-port";
+import { caseIndex } from "@/service/reading/case-index";
 import { PortReader, type ReadModule, stampOf, toStored } from "@/service/reading/reading";
 import type { ReadSource } from "@/service/reading/source-reader";
 import { FactsCache, type FolderSurvey } from "@/service/reading/survey-folder";
+import { Editor, placeIn } from "@/service/server/editor";
 import { OpenPorts } from "@/service/server/open-ports";
 import { PortEditor } from "@/service/server/port-editor";
 import { PortExploring } from "@/service/server/port-exploring";
 import { PortMaking } from "@/service/server/port-making";
 import { PortNews } from "@/service/server/port-news";
 import { PortRuns } from "@/service/server/port-runs";
+import { linesOfCase } from "@/service/tracing/case-lines";
 import { benchView } from "@/service/views/bench-view";
+import { answerText } from "@/service/views/case-answer";
 import { type PictureWanted, pictureOf } from "@/service/views/case-picture";
 import { alignedCase, caseListings, casesView, caseView } from "@/service/views/case-views";
 import type { PortFacts } from "@/service/views/port-facts";
@@ -54,6 +63,8 @@ import { listFamilies } from "@/store/families";
 import { Store } from "@/store/open";
 import { deletePort, findPortByFile, listPorts, type PortRow, savePort, saveReading } from "@/store/ports";
 
+/** Checks in the small line of the list of ports. */
+const HISTORY = 60;
 const SHRINK_SECONDS = 15;
 /** How long a view waits for a survey before it is shown without. */
 const SURVEY_WAIT_MS = 500;
@@ -66,6 +77,7 @@ export class Workbench {
   readonly edit: PortEditor;
   readonly making: PortMaking;
   readonly exploring: PortExploring;
+  readonly editor: Editor;
   private readonly shrinking = new Map<string, AbortController>();
 
   private constructor(
@@ -83,6 +95,7 @@ export class Workbench {
     this.edit = new PortEditor(this.ports, this.runs, this.news);
     this.making = new PortMaking(this.ports, this.news, store.folder);
     this.exploring = new PortExploring(this.ports, this.news, store.folder);
+    this.editor = new Editor(store.folder);
   }
 
   /** Opens the data folder. Throws SideTwinError `folder-in-use`. */
@@ -119,9 +132,13 @@ export class Workbench {
     const facts = await this.ports.facts(row);
     const [, ...rest] = facts.reading.open.twins;
     const others = await Promise.all(rest.map(({ name }) => this.ports.facts(row, name)));
+    const points = await listEffort(this.store, row.id, facts.twin, HISTORY);
     const seen = (await findBaseline(this.store, row.id))?.baseline;
     return {
       ...portCard(facts, moduleViews(facts)),
+      history: points.flatMap(({ at, lines, provenLines }) =>
+        lines && provenLines !== null ? [{ at, proven: provenLines / lines }] : [],
+      ),
       others: others.map((other) => portCard(other, moduleViews(other))),
       baseline: seen
         ? { state: seen.state, cases: seen.cases, unsteady: seen.unsteadyCount, broken: seen.brokenCount }
@@ -157,6 +174,16 @@ export class Workbench {
     await this.news.unwatch(id);
     this.ports.forget(id);
     await deletePort(this.store, id);
+  }
+
+  async settings(id: string): Promise<SettingsView> {
+    return settingsView((await this.ports.readingOf(id)).open);
+  }
+
+  /** Opens a place in the person's editor. Throws SideTwinError, `outside-folder` for a file that is not of the side. */
+  async openPlace(id: string, place: { side: string | null; file: string; line: number }): Promise<void> {
+    const { open } = await this.ports.readingOf(id);
+    await this.editor.open(await placeIn(open, place), place.line);
   }
 
   browseFolder(folder: string | null): Promise<FolderView> {
@@ -229,18 +256,23 @@ export class Workbench {
 
   async case(id: string, caseId: string, twin?: string): Promise<CaseView> {
     const facts = await this.ports.factsOf(id, twin);
-    const item = facts.reading.cases.find((entry) => entry.id === caseId);
-    if (!item)
-      throw new SideTwinError({
-        code: "not-found",
-        what: `There is no case "${caseId}"`,
-        next: "It may have been removed from its file.",
-      });
+    const item = mustFind(facts, caseId);
     const [kept, families] = await Promise.all([
       (await this.store.verdicts(id)).find(facts.twin, caseId),
       listFamilies(this.store, id),
     ]);
     return caseView(facts, item, kept, { families, aligned: await alignedCase(facts, item, kept) });
+  }
+
+  /** The lines that a case runs on both sides. Throws SideTwinError. */
+  async caseLines(id: string, caseId: string, twin: string, signal?: AbortSignal): Promise<CaseLinesView> {
+    const facts = await this.ports.factsOf(id, twin);
+    const item = mustFind(facts, caseId);
+    const { verdictOf } = caseIndex(facts);
+    const agreeing = facts.reading.cases.filter(
+      (one) => one.module === item.module && isAgreement(verdictOf.get(one.id)?.outcome),
+    );
+    return linesOfCase(facts.reading.open, item, { twin, agreeing, ...(signal ? { signal } : {}) });
   }
 
   async cases(id: string, twin?: string): Promise<CasesView> {
@@ -268,6 +300,14 @@ export class Workbench {
   async picture(id: string, wanted: PictureWanted): Promise<Uint8Array> {
     const kept = await (await this.store.verdicts(id)).find(wanted.twin, wanted.caseId);
     return pictureOf(kept, wanted);
+  }
+
+  /** The answer of one side to a case, whole: a text as it is, anything else as JSON. Throws SideTwinError `not-found`. */
+  async answer(
+    id: string,
+    { caseId, twin, side }: { caseId: string; twin: string; side: "original" | "twin" },
+  ): Promise<string> {
+    return answerText(await (await this.store.verdicts(id)).find(twin, caseId), { caseId, side });
   }
 
   /** The cases that some words ask for, as JSON Lines. */
@@ -325,6 +365,16 @@ function coloursOf(source: ReadSource): Promise<BenchFile["spans"]> {
   const known = coloured.get(source) ?? colourSource(source.lines, source.language);
   coloured.set(source, known);
   return known;
+}
+
+function mustFind({ reading }: PortFacts, caseId: string): SharedCase {
+  const item = reading.cases.find((entry) => entry.id === caseId);
+  if (item) return item;
+  throw new SideTwinError({
+    code: "not-found",
+    what: `There is no case "${caseId}"`,
+    next: "It may have been removed from its file.",
+  });
 }
 
 function findModule(facts: PortFacts, module: string): ReadModule {

@@ -41,10 +41,11 @@ export async function observeCases(
   if (!recorder) throw noDriver(observed.side.language);
   const calls = items.filter((item) => !isRunCase(item));
   const runs = items.filter(isRunCase);
-  return new Map([
-    ...(calls.length > 0 ? await observeCalls(calls, observed, recorder) : []),
-    ...(runs.length > 0 ? await observeRuns(runs, observed, recorder) : []),
+  const [ofCalls, ofRuns] = await Promise.all([
+    calls.length > 0 ? observeCalls(calls, observed, recorder) : [],
+    runs.length > 0 ? observeRuns(runs, observed, recorder) : [],
   ]);
+  return new Map([...ofCalls, ...ofRuns]);
 }
 
 async function observeCalls(

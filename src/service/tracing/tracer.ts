@@ -61,24 +61,26 @@ export class Tracer {
   async level(items: readonly SharedCase[]): Promise<Map<string, readonly LevelCall[]>> {
     const { open, twin, names, signal } = this;
     const terms = names.terms(open, twin.name);
-    const original = await observeCases(items, {
-      open,
-      side: open.original,
-      name: "original",
-      files: names.modules.flatMap((module) => module.original),
-      filesOf: (module) => module.original,
-      order: (one) => (isRunCase(one) ? null : orderForOriginal(one)),
-      signal,
-    });
-    const other = await observeCases(items, {
-      open,
-      side: twin,
-      name: twin.name,
-      files: names.modules.flatMap((module) => module.twin),
-      filesOf: (module) => module.twins[twin.name] ?? [],
-      order: (one) => (isRunCase(one) ? null : orderForTwin(one, terms)),
-      signal,
-    });
+    const [original, other] = await Promise.all([
+      observeCases(items, {
+        open,
+        side: open.original,
+        name: "original",
+        files: names.modules.flatMap((module) => module.original),
+        filesOf: (module) => module.original,
+        order: (one) => (isRunCase(one) ? null : orderForOriginal(one)),
+        signal,
+      }),
+      observeCases(items, {
+        open,
+        side: twin,
+        name: twin.name,
+        files: names.modules.flatMap((module) => module.twin),
+        filesOf: (module) => module.twins[twin.name] ?? [],
+        order: (one) => (isRunCase(one) ? null : orderForTwin(one, terms)),
+        signal,
+      }),
+    ]);
     const compared = levelTerms(open, names, terms);
     return new Map(items.map(({ id }) => [id, layLevel(original.get(id) ?? [], other.get(id) ?? [], compared)]));
   }

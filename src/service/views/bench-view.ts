@@ -2,11 +2,13 @@
 
 import type { BenchFile, BenchView, TapeCase } from "@/api/views";
 import { sectionOf } from "@/core/cases/hand-over";
+import { findPair } from "@/core/drafting/pairs/index";
 import { changeOf } from "@/core/drift/change";
 import type { DriftedSection } from "@/core/drift/drift";
 import { emptyTotals } from "@/core/formats/report";
 import { benchRows } from "@/core/pairing/bench-rows";
 import { manualPairsOf } from "@/core/pairing/manual-pairs";
+import { targetFileOf } from "@/core/pairing/target-file";
 import { worstOutcome } from "@/core/progress/module-state";
 import { caseIndex } from "@/service/reading/case-index";
 import { type ReadModule, stampOf } from "@/service/reading/reading";
@@ -34,6 +36,8 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
     module: view,
     twin: facts.twin,
     modules: facts.reading.modules.map((entry) => entry.name),
+    expected: expectedFile(facts, module),
+    canDraft: canDraft(facts),
     files: {
       original: module.originalSources.map((source) => benchFile(source, linesOf(facts, module, source), colours)),
       twin: twinSources.map((source) => benchFile(source, null, colours)),
@@ -57,6 +61,25 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
       return { id: item.id, section: sectionOf(item), mark: verdict?.outcome ?? "idle", stale };
     }),
   };
+}
+
+/** Null where the twin has a file of the module already. */
+function expectedFile({ reading: { open }, twin }: PortFacts, module: ReadModule): string | null {
+  const [first] = module.originalSources;
+  const side = open.twins.find(({ name }) => name === twin);
+  if (!first || !side || (module.twinSources[twin] ?? []).length > 0) return null;
+  return targetFileOf(first.file, {
+    moduleMap: open.port.moduleMap,
+    language: side.language,
+    files: side.files,
+    original: module.originalSources.map(({ file }) => file),
+    own: [],
+  });
+}
+
+function canDraft({ reading: { open }, twin }: PortFacts): boolean {
+  const language = open.twins.find(({ name }) => name === twin)?.language ?? "";
+  return language === open.original.language || findPair(open.original.language, language) !== undefined;
 }
 
 /** Lines of a section that changed since they matched the twin. */

@@ -39,7 +39,12 @@ function familyView(
     inner: inner && toInner(inner),
     suspects: suspects.map((suspect) => {
       const cause = findCause(suspect.cause);
-      return { ...suspect, title: cause?.title ?? suspect.cause, note: cause?.note ?? "" };
+      return {
+        ...suspect,
+        place: suspect.place ?? null,
+        title: cause?.title ?? suspect.cause,
+        note: cause?.note ?? "",
+      };
     }),
   };
 }

@@ -259,7 +259,7 @@ function checkView(row: CheckRow): CheckView {
   const problem = row.problem
     ? { what: row.problem.what, ...(row.problem.next ? { next: row.problem.next } : {}) }
     : null;
-  const { scope, reused } = row;
+  const { scope, reused, mended, worsened } = row;
   return {
     id,
     state,
@@ -270,6 +270,8 @@ function checkView(row: CheckRow): CheckView {
     problem,
     scope: scope ?? {},
     reused,
+    mended,
+    worsened,
   };
 }
 

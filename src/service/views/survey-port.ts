@@ -130,6 +130,14 @@ export async function addSnag(open: OpenPort, { name, match }: { name: string; m
       next: "Say what it is and what it matches, such as json.*.",
     });
   }
+  if (!/[\p{L}\p{N}_]/u.test(match)) {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: `The pattern "${match}" names nothing`,
+      where: { key: "match" },
+      next: "Write a dotted name, with * for any part of it, such as json.*.",
+    });
+  }
   const value = { name: name.trim(), match: match.trim() };
   await editPortFile(open.file, ({ snags }) => {
     if (snags.some((entry) => entry.name === value.name)) {
@@ -140,5 +148,18 @@ export async function addSnag(open: OpenPort, { name, match }: { name: string; m
       });
     }
     return [{ path: ["snags", -1], value, insert: true }];
+  });
+}
+
+/** Takes an item that was added by a person out of the port file. Throws SideTwinError `not-found`. */
+export async function removeSnag(open: OpenPort, name: string): Promise<void> {
+  await editPortFile(open.file, ({ snags }) => {
+    const at = snags.findIndex((entry) => entry.name === name && entry.match !== undefined);
+    if (at >= 0) return [{ path: ["snags", at], value: undefined }];
+    throw new SideTwinError({
+      code: "not-found",
+      what: `There is no item "${name}" of your own`,
+      next: "Those of the catalogue cannot be taken out; decide on a plan instead.",
+    });
   });
 }

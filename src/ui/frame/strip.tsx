@@ -7,11 +7,12 @@ import type { PortCard } from "@/api/views";
 import { formatError } from "@/core/errors";
 import { languageTitle } from "@/core/source/language-of";
 import { percentProven } from "@/ui/format";
+import { JournalDialog, type JournalPlace } from "@/ui/frame/journal-dialog";
 import { Jump } from "@/ui/frame/jump";
 import { KeysHelp } from "@/ui/frame/keys-help";
 import styles from "@/ui/frame/strip.module.css";
 import { VIEWS, type ViewName, viewHref } from "@/ui/frame/views";
-import { describeCheck } from "@/ui/state/running-check";
+import { describeCheck, describeOutcome } from "@/ui/state/running-check";
 import { type Key, useKeys } from "@/ui/state/use-keys";
 import type { PortEvents } from "@/ui/state/use-port-events";
 import { TwinBar } from "@/ui/twin-bar/twin-bar";
@@ -25,12 +26,15 @@ type Props = {
   readonly twin?: string | null;
   readonly events?: PortEvents;
   readonly keys: readonly Key[];
+  /** What an entry of the journal is about, when it is written from here. */
+  readonly about?: JournalPlace;
 };
 
 /** The one strip on top of every view, with the keys that hold everywhere. */
-export function Strip({ port, view, module = null, modules = [], twin = null, events, keys }: Props) {
+export function Strip({ port, view, module = null, modules = [], twin = null, events, keys, about }: Props) {
   const router = useRouter();
   const [help, setHelp] = useState(false);
+  const [writing, setWriting] = useState(false);
   const jump = useRef<HTMLInputElement>(null);
   const at = { port: port?.id ?? null, twin, module: module ?? port?.next?.module ?? modules[0] ?? null };
   const views = VIEWS.flatMap((entry) => {
@@ -40,15 +44,25 @@ export function Strip({ port, view, module = null, modules = [], twin = null, ev
   const everywhere: Key[] = [
     ...views.map(({ key, title, href }): Key => ({ key, does: `go to ${title}`, run: () => router.push(href) })),
     { key: "/", does: "jump to a module", run: () => jump.current?.focus() },
+    { key: "j", does: "write into the journal", run: () => setWriting(true) },
     { key: "?", does: "show these keys", run: () => setHelp(true) },
     { key: "d", does: "switch between light and dark", run: switchScheme },
   ];
-  const all = [...keys, ...everywhere.filter(({ key }) => port !== null || key !== "/")];
+  const all = [...keys, ...everywhere.filter(({ key }) => port !== null || (key !== "/" && key !== "j"))];
   useKeys(all);
   const running = events ? describeCheck(events) : null;
+  const outcome = events ? describeOutcome(events) : null;
+  const spoken = events?.running ? "check started" : outcome;
+  const title = [
+    module && view === "bench" ? module : null,
+    VIEWS.find(({ name }) => name === view)?.title,
+    port?.name,
+    "Side Twin",
+  ];
   const notice = events?.refusal ?? (events?.problem ? formatError(events.problem) : null);
   return (
     <>
+      <title>{title.filter(Boolean).join(" – ")}</title>
       <header className={styles.strip}>
         <Link href="/" className={styles.sign} aria-label="Side Twin: all ports">
           <svg width={20} height={20} aria-hidden="true">
@@ -58,14 +72,21 @@ export function Strip({ port, view, module = null, modules = [], twin = null, ev
         </Link>
         {port ? (
           <>
-            <span className={styles.name}>{port.name}</span>
-            <span className="soft">
+            <span
+              className={styles.name}
+              title={`${port.name}: ${languageTitle(port.original)} to ${[...new Set(port.twins.map((entry) => languageTitle(entry.language)))].join(", ")}`}
+            >
+              {port.name}
+            </span>
+            <span className="soft widest">
               <span className="steel">{languageTitle(port.original)}</span> to{" "}
               <span className="copper">
                 {[...new Set(port.twins.map((entry) => languageTitle(entry.language)))].join(", ")}
               </span>
             </span>
-            <TwinBar segments={port.bar} width={150} label={`${port.name}: ${percentProven(port)}`} />
+            <span className="wide">
+              <TwinBar segments={port.bar} width={120} label={`${port.name}: ${percentProven(port)}`} />
+            </span>
             <span className="soft">{percentProven(port)}</span>
           </>
         ) : (
@@ -79,9 +100,15 @@ export function Strip({ port, view, module = null, modules = [], twin = null, ev
           ))}
         </nav>
         {events && (
-          <span className={styles.watch} role="status">
+          <span className={styles.watch} data-check={events.running ? "running" : events.connected ? "idle" : "lost"}>
             <i className={events.connected ? styles.on : styles.off} />
-            {running ?? (events.connected ? "watching" : "no connection")}
+            {/* The count is for the eye; what is spoken is the beginning and the end. */}
+            <span className={styles.outcome} title={outcome ?? undefined}>
+              {running ?? (events.connected ? (outcome ?? "watching") : "no connection")}
+            </span>
+            <span role="status" className="visually-hidden">
+              {spoken}
+            </span>
             {events.running && (
               <Button onClick={events.stop} className={styles.stop}>
                 Stop <kbd>x</kbd>
@@ -98,6 +125,9 @@ export function Strip({ port, view, module = null, modules = [], twin = null, ev
         <p className={styles.notice} role="alert">
           {notice}
         </p>
+      )}
+      {writing && port && (
+        <JournalDialog port={port.id} about={{ module: at.module, ...about }} onClose={() => setWriting(false)} />
       )}
       <KeysHelp open={help} keys={all} onClose={() => setHelp(false)} />
     </>

@@ -1,7 +1,16 @@
 /** The views of a port, in the order of the work: one line each. The strip links to them and their keys hold everywhere. */
 
 /** The views by name. */
-export type ViewName = "ports" | "baseline" | "survey" | "order" | "bench" | "cases" | "phrasebook" | "journal";
+export type ViewName =
+  | "ports"
+  | "baseline"
+  | "survey"
+  | "order"
+  | "bench"
+  | "cases"
+  | "phrasebook"
+  | "journal"
+  | "settings";
 
 /** One view. */
 export type ViewEntry = {
@@ -25,6 +34,7 @@ export const VIEWS: readonly ViewEntry[] = [
   { name: "cases", title: "Cases", key: "C", path: "cases" },
   { name: "phrasebook", title: "Phrasebook", key: "H", path: "phrasebook" },
   { name: "journal", title: "Journal", key: "J", path: "journal" },
+  { name: "settings", title: "Settings", key: "T", path: "settings" },
 ];
 
 /** The address of a view; null where it cannot be shown, without a port or a module. */

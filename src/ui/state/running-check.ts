@@ -14,6 +14,19 @@ export type RunningCheck = {
   /** Verdicts that came since the screen was loaded: `twin\0case` → mark. */
   readonly fresh: ReadonlyMap<string, Mark>;
   readonly problem: ErrorRecord | null;
+  /** How the last check that ended here came out. */
+  readonly last: CheckOutcome | null;
+  /** How often files were saved since the screen was loaded. */
+  readonly saves: number;
+};
+
+/** What a check changed against the last word before it. */
+export type CheckOutcome = {
+  readonly module: string | null;
+  readonly mended: number;
+  readonly worsened: number;
+  readonly seconds: number;
+  readonly isStopped: boolean;
 };
 
 /** Nothing runs, and nothing has been reported. */
@@ -25,6 +38,8 @@ export const NO_CHECK: RunningCheck = {
   total: 0,
   fresh: new Map(),
   problem: null,
+  last: null,
+  saves: 0,
 };
 
 /** `another`: a different port is followed from now on. */
@@ -50,6 +65,7 @@ export function reduceCheck(state: RunningCheck, event: StreamEvent): RunningChe
         done: 0,
         total: event.total,
         problem: null,
+        last: null,
         fresh: new Map(),
       };
     case "phase":
@@ -60,7 +76,13 @@ export function reduceCheck(state: RunningCheck, event: StreamEvent): RunningChe
       return { ...state, running: true, done: event.done, total: event.total, fresh };
     }
     case "ended":
-      return { ...state, running: false, phase: null, problem: event.problem };
+      return {
+        ...state,
+        running: false,
+        phase: null,
+        problem: event.problem,
+        last: event.changes && { ...event.changes, isStopped: event.state !== "complete" },
+      };
     case "baseline":
       return {
         ...state,
@@ -73,7 +95,7 @@ export function reduceCheck(state: RunningCheck, event: StreamEvent): RunningChe
     case "baseline-ended":
       return { ...state, running: false, phase: null };
     case "files":
-      return state;
+      return event.paths.length === 0 ? state : { ...state, saves: state.saves + 1 };
   }
 }
 
@@ -85,6 +107,15 @@ const PHASES: Readonly<Record<string, string>> = {
   part: "finding where differing cases part inside",
   "baseline-prepare": "building the original",
 };
+
+/** `fares: 5 mended, 0 newly differ, 1.4 s`; null where no check has ended. */
+export function describeOutcome({ last }: RunningCheck): string | null {
+  if (!last) return null;
+  const { module, mended, worsened, seconds, isStopped } = last;
+  const where = module ?? "the whole port";
+  if (isStopped) return `${where}: stopped after ${seconds.toFixed(1)} s`;
+  return `${where}: ${mended} mended, ${worsened} newly ${worsened === 1 ? "differs" : "differ"}, ${seconds.toFixed(1)} s`;
+}
 
 /** Describes the running check; null if none runs. */
 export function describeCheck(state: RunningCheck): string | null {

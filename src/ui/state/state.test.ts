@@ -31,7 +31,7 @@ describe("a check as a screen follows it", () => {
     const events = [
       { type: "hello", running: true },
       { type: "files", paths: ["/x"] },
-      { type: "ended", check: 1, state: "complete", problem: null },
+      { type: "ended", check: 1, state: "complete", problem: null, changes: null },
       verdicts(2, "a"),
       { type: "phase", phase: "run" },
     ] satisfies PortEvent[];
@@ -42,7 +42,7 @@ describe("a check as a screen follows it", () => {
     const problem = { code: "prepare-failed", what: "no luck" } as const;
     const failed = followed(
       { type: "started", check: 1, module: null, total: 9 },
-      { type: "ended", check: 1, state: "failed", problem },
+      { type: "ended", check: 1, state: "failed", problem, changes: null },
     );
     expect([failed.running, failed.problem]).toEqual([false, problem]);
     expect(reduceCheck(failed, { type: "another" }).problem).toBeNull();

@@ -10,6 +10,17 @@ export type Key = {
   readonly run?: () => void;
 };
 
+const LETTERS_OFF = "side-twin-letters-off";
+
+/** Whether single letters and signs act: some people type or speak where a slip must write nothing. */
+export const hasLetterKeys = (): boolean => localStorage.getItem(LETTERS_OFF) === null;
+
+/** Kept in this browser. */
+export function setLetterKeys(on: boolean): void {
+  if (on) localStorage.removeItem(LETTERS_OFF);
+  else localStorage.setItem(LETTERS_OFF, "yes");
+}
+
 /** Keys of a view. They rest while a person types, holds a modifier, or a dialog is open. */
 export function useKeys(keys: readonly Key[]): void {
   const current = useRef(keys);
@@ -25,8 +36,13 @@ export function useKeys(keys: readonly Key[]): void {
       )
         return;
       // A focused button or link keeps the keys that work it.
-      if (target instanceof HTMLElement && target.closest("button, a") && (event.key === "Enter" || event.key === " "))
+      if (
+        target instanceof HTMLElement &&
+        target.closest("button, a, summary, [role=menuitem]") &&
+        (event.key === "Enter" || event.key === " ")
+      )
         return;
+      if (event.key.length === 1 && event.key !== "?" && !hasLetterKeys()) return;
       const found = current.current.find((entry) => entry.key === event.key);
       if (!found?.run) return;
       event.preventDefault();

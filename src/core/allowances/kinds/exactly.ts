@@ -8,14 +8,33 @@ import { fromNotation, type Value } from "@/core/values/value";
 export const exactly: AllowanceKind<"exactly"> = {
   key: "exactly",
   title: "Two exact values",
-  describe: ({ original, twin }) => `exactly ${short(original)} against ${short(twin)}`,
+  describe: (agreed) => {
+    const [first, ...others] = pairsOf(agreed);
+    const more = others.length > 0 ? `, and ${others.length} more such ${others.length === 1 ? "pair" : "pairs"}` : "";
+    return `exactly ${short(first?.original)} against ${short(first?.twin)}${more}`;
+  },
   excuses: (agreed, difference, { equality }) =>
     difference.kind !== "opaque" && isExactly(difference, agreed, equality) ? {} : null,
   settles: (agreed, whole, { equality }) => (isExactly(whole, agreed, equality) ? "agreed" : null),
-  examples: [{ setting: { original: 1, twin: "1" }, excuses: [[1, "1"]], leaves: [[2, "2"]] }],
+  examples: [
+    { setting: { original: 1, twin: "1" }, excuses: [[1, "1"]], leaves: [[2, "2"]] },
+    {
+      setting: [
+        { original: 1, twin: 2 },
+        { original: 3, twin: 4 },
+      ],
+      excuses: [
+        [1, 2],
+        [3, 4],
+      ],
+      leaves: [[1, 4]],
+    },
+  ],
 };
 
-/** Whether both values are exactly the agreed ones; any other value ends the agreement. */
+const pairsOf = (agreed: NonNullable<Allow["exactly"]>) => (Array.isArray(agreed) ? agreed : [agreed]);
+
+/** Whether both values are exactly a pair that was agreed to; any other value ends the agreement. */
 function isExactly(
   values: { readonly original: Value | null; readonly twin: Value | null },
   agreed: NonNullable<Allow["exactly"]>,
@@ -23,7 +42,7 @@ function isExactly(
 ): boolean {
   const same = (value: Value | null, wanted: Json) =>
     value === null ? wanted === null : canonicalText(value, equality) === canonicalText(fromNotation(wanted), equality);
-  return same(values.original, agreed.original) && same(values.twin, agreed.twin);
+  return pairsOf(agreed).some((pair) => same(values.original, pair.original) && same(values.twin, pair.twin));
 }
 
 const MAX_SHOWN = 60;

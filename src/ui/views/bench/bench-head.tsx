@@ -13,10 +13,12 @@ type Props = {
   readonly running: boolean;
   readonly onOpenOnly: () => void;
   readonly onCheck: () => void;
+  /** Whether a save is checked by itself. */
+  readonly onSave: { readonly isOn: boolean; readonly toggle: () => void };
 };
 
 /** The module with its files, its bar, its complaints and what can be done with it. */
-export function BenchHead({ bench, complaints, building, openOnly, running, onOpenOnly, onCheck }: Props) {
+export function BenchHead({ bench, complaints, building, openOnly, running, onOpenOnly, onCheck, onSave }: Props) {
   const { module, files } = bench;
   const measured =
     module.provenLines === null
@@ -33,7 +35,9 @@ export function BenchHead({ bench, complaints, building, openOnly, running, onOp
         <TwinBar segments={module.bar} width={126} height={18} label={`${module.name}: ${measured}`} />
       </div>
       <div className={styles.headRight}>
-        <span className="mono soft">{files.twin.map((file) => file.file).join(", ") || "no twin file yet"}</span>
+        <span className="mono soft">
+          {files.twin.map((file) => file.file).join(", ") || `not there yet: ${bench.expected ?? "a file of the twin"}`}
+        </span>
         <span className={styles.actions}>
           {building && <span className="soft">running the ladder's checks …</span>}
           {!building && complaints !== null && (
@@ -43,6 +47,13 @@ export function BenchHead({ bench, complaints, building, openOnly, running, onOp
           )}
           {module.drift && <span className={styles.stale}>{driftWords(module.drift)}</span>}
           {module.stale && <span className={styles.stale}>changed since the check</span>}
+          <Button
+            onClick={onSave.toggle}
+            aria-pressed={onSave.isOn}
+            title="Checks this module whenever a file of it is saved"
+          >
+            {onSave.isOn ? "✓ " : ""}check on save
+          </Button>
           <Button onClick={onOpenOnly} aria-pressed={openOnly}>
             {openOnly ? "All rows" : "Only what needs work"} <kbd>o</kbd>
           </Button>

@@ -1,10 +1,15 @@
 import Button from "@mui/material/Button";
 import type { ReactNode } from "react";
 import { MARK_WORDS } from "@/api/mark-words";
-import type { BenchFile, BenchView } from "@/api/views";
+import { ROUTES } from "@/api/routes";
+import type { BenchFile, BenchView, CaseLinesView } from "@/api/views";
+import { ask, describeRefusal } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
+import { useNotice } from "@/ui/frame/notices";
+import { useOpenPlace } from "@/ui/frame/place-link";
 import { Mark } from "@/ui/marks/mark";
 import { type Complaint, complaintsIn } from "@/ui/state/ladder";
+import { useAsk } from "@/ui/state/use-ask";
 import styles from "@/ui/views/bench/bench.module.css";
 import { CodeLines } from "@/ui/views/bench/code-lines";
 import { DriftBand } from "@/ui/views/bench/drift-band";
@@ -17,6 +22,12 @@ type Props = {
   readonly files: BenchView["files"];
   /** Of the module's twin. */
   readonly complaints: readonly Complaint[];
+  /** The lines that the chosen case ran, where they are shown. */
+  readonly ran: CaseLinesView | null;
+  /** Whether drafts are made between the two languages. */
+  readonly canDraft: boolean;
+  /** With the snapshot that undoes it. */
+  readonly onDrafted: (snapshot: string | null) => void;
   readonly folded: boolean;
   readonly selected: boolean;
   readonly onSelect: () => void;
@@ -34,6 +45,9 @@ export function BenchRow({
   row,
   files,
   complaints,
+  ran,
+  canDraft,
+  onDrafted,
   folded,
   selected,
   onSelect,
@@ -55,7 +69,7 @@ export function BenchRow({
     >
       <div className={styles.page}>
         {row.original ? (
-          <Page piece={row.original} files={files.original} folded={folded} edge />
+          <Page piece={row.original} files={files.original} folded={folded} ran={ran?.original} edge />
         ) : (
           <Empty text="Nothing in the original" />
         )}
@@ -81,6 +95,7 @@ export function BenchRow({
             edit it
           </button>
         )}
+        {!folded && selected && <RowActs row={row} files={files} place={place} />}
         {!folded && row.kind !== "between" && (
           <button type="button" className={styles.why} onClick={onPair} title={row.reasons.join("\n")}>
             {row.isManual
@@ -95,7 +110,14 @@ export function BenchRow({
         {editor ? (
           editor
         ) : row.twin ? (
-          <Page piece={row.twin} files={files.twin} folded={folded} complaints={complaints} />
+          <Page
+            piece={row.twin}
+            files={files.twin}
+            folded={folded}
+            complaints={complaints}
+            ran={ran?.twin}
+            ranAlone={ran?.onlyHere}
+          />
         ) : (
           <Empty text={emptyWords(row)}>
             {onWrite && row.relation === "missing" && (
@@ -103,11 +125,81 @@ export function BenchRow({
                 Begin it <kbd>w</kbd>
               </Button>
             )}
+            {canDraft && row.relation === "missing" && row.kind !== "between" && (
+              <DraftButton place={place} section={row.name} onDrafted={onDrafted} />
+            )}
           </Empty>
         )}
       </div>
       {row.drift && !folded && <DriftBand drift={row.drift} place={{ ...place, section: row.name }} />}
     </section>
+  );
+}
+
+/** Both places in the person's editor, and the original's text for the clipboard. */
+function RowActs({ row, files, place: { port, twin } }: Pick<Props, "row" | "files" | "place">) {
+  const { open, dialog } = useOpenPlace(port);
+  const notice = useNotice();
+  const copy = (piece: Piece, list: readonly BenchFile[]) => {
+    const text =
+      list
+        .find(({ file }) => file === piece.file)
+        ?.lines.slice(piece.from - 1, piece.to)
+        .join("\n") ?? "";
+    navigator.clipboard.writeText(text).then(
+      () => notice({ text: `Copied ${piece.file}, lines ${piece.from} to ${piece.to}.` }),
+      () => notice({ text: "The browser does not allow copying." }),
+    );
+  };
+  const acts = (side: string, word: string, piece: Piece | null, list: readonly BenchFile[]) =>
+    piece && (
+      <span className={styles.acts}>
+        <button
+          type="button"
+          className={styles.why}
+          title={`${piece.file}:${piece.from}`}
+          onClick={() => open({ side, file: piece.file, line: piece.from })}
+        >
+          open {word}
+        </button>
+        <button type="button" className={styles.why} aria-label={`Copy ${word}`} onClick={() => copy(piece, list)}>
+          copy
+        </button>
+      </span>
+    );
+  return (
+    <>
+      {acts("original", "original", row.original, files.original)}
+      {acts(twin, "twin", row.twin, files.twin)}
+      {dialog}
+    </>
+  );
+}
+
+type DraftProps = Pick<Props, "place" | "onDrafted"> & { readonly section: string };
+
+/** Writes a first version of one section, and says what is left to a person. */
+function DraftButton({ place: { port, module, twin }, section, onDrafted }: DraftProps) {
+  const { attempt, busy } = useAsk();
+  const notice = useNotice();
+  const draft = () =>
+    attempt(async () => {
+      try {
+        const { files, snapshot } = await ask(ROUTES.draft, { module, sections: [section], twin }, { port });
+        const unsaid = files.flatMap(({ sections }) => sections.flatMap((own) => own.unsaid)).length;
+        if (files.length === 0 || snapshot === null)
+          notice({ text: "Nothing was drafted: no part of it can be said." });
+        else if (unsaid > 0)
+          notice({ text: `Drafted ${section}; ${plural(unsaid, "place")} left to you, marked "not ported".` });
+        onDrafted(snapshot);
+      } catch (thrown) {
+        notice({ text: describeRefusal(thrown) });
+      }
+    });
+  return (
+    <Button onClick={draft} disabled={busy}>
+      Draft it
+    </Button>
   );
 }
 
@@ -157,10 +249,12 @@ type PageProps = {
   readonly files: readonly BenchFile[];
   readonly folded: boolean;
   readonly edge?: boolean;
+  readonly ran?: Readonly<Record<string, readonly number[]>> | undefined;
+  readonly ranAlone?: Readonly<Record<string, readonly number[]>> | undefined;
   readonly complaints?: readonly Complaint[];
 };
 
-function Page({ piece, files, folded, edge = false, complaints }: PageProps) {
+function Page({ piece, files, folded, edge = false, complaints, ran, ranAlone }: PageProps) {
   const file = files.find((entry) => entry.file === piece.file);
   if (!file) return null;
   // A folded row shows the line that names the section, not a comment above it.
@@ -171,6 +265,8 @@ function Page({ piece, files, folded, edge = false, complaints }: PageProps) {
       from={named}
       to={folded ? named : piece.to}
       edge={edge}
+      ran={ran ? new Set(ran[piece.file]) : undefined}
+      ranAlone={ranAlone ? new Set(ranAlone[piece.file]) : undefined}
       complaints={folded ? undefined : complaints}
     />
   );

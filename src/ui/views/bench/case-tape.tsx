@@ -1,10 +1,11 @@
 "use client";
-import { useEffect, useRef } from "react";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { MARK_WORDS } from "@/api/mark-words";
 import type { CheckView, TapeCase } from "@/api/views";
 import { formatAgo } from "@/ui/format";
-import { markColour } from "@/ui/marks/mark";
-import styles from "@/ui/views/bench/bench.module.css";
+import { Mark } from "@/ui/marks/mark";
+import styles from "@/ui/views/bench/tape.module.css";
 
 type Props = {
   readonly cases: readonly TapeCase[];
@@ -13,95 +14,122 @@ type Props = {
   readonly check: CheckView | null;
 };
 
-const STEP = 14;
-const HEIGHT = 13;
+const STEP = 24;
+const GAP = 16;
+const LETTER = 7;
+/** Enough that a usual module is drawn whole, and a tape of thousands stays light. */
+const OVERSCAN = 120;
 
-/** One small mark a case, grouped by section. One drawing a group, so that thousands of cases stay light. */
+/** One mark a case, grouped by section; only what is near the window is drawn. Walked by the arrow keys, like a list. */
 export function CaseTape({ cases, chosen, onPick, check }: Props) {
-  const groups = groupBySection(cases);
-  const tape = useRef<HTMLElement>(null);
+  const [isDiffering, setDiffering] = useState(false);
+  const shown = useMemo(
+    () => tapeOrder(cases).filter((item) => !isDiffering || differs(item) || item.id === chosen),
+    [cases, isDiffering, chosen],
+  );
+  const cells = useMemo(() => toCells(shown), [shown]);
+  const box = useRef<HTMLDivElement>(null);
+  const tape = useVirtualizer({
+    horizontal: true,
+    count: cells.length,
+    getScrollElement: () => box.current,
+    estimateSize: (index) => cells[index]?.width ?? STEP,
+    getItemKey: (index) => cells[index]?.item.id ?? index,
+    overscan: OVERSCAN,
+  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: widths are others for other cells
+  useEffect(() => tape.measure(), [cells]);
+  const at = cells.findIndex(({ item }) => item.id === chosen);
   useEffect(() => {
-    if (chosen) tape.current?.querySelector("[data-chosen]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  }, [chosen]);
+    if (at >= 0) tape.scrollToIndex(at, { align: "auto" });
+  }, [at, tape]);
+  const wrong = cases.filter(differs).length;
   return (
     <div className={styles.tape}>
-      <section className={styles.groups} ref={tape} aria-label="Case tape: ← and → walk along it">
-        {groups.map(([section, list]) => (
-          <Group key={section} section={section} cases={list} chosen={chosen} onPick={onPick} />
-        ))}
+      <div
+        ref={box}
+        className={styles.box}
+        role="listbox"
+        aria-label="Case tape"
+        aria-orientation="horizontal"
+        aria-activedescendant={at >= 0 ? `tape-${at}` : undefined}
+        tabIndex={0}
+      >
         {cases.length === 0 && <span className="soft">No case calls this module yet.</span>}
-      </section>
+        <div style={{ width: tape.getTotalSize() }} className={styles.cells}>
+          {tape.getVirtualItems().map(({ index, start }) => {
+            const cell = cells[index];
+            return (
+              cell && (
+                <div key={cell.item.id} className={styles.cell} style={{ transform: `translateX(${start}px)` }}>
+                  {cell.section !== null && <span className={styles.section}>{cell.section}</span>}
+                  {/* biome-ignore lint/a11y/useKeyWithClickEvents: the tape is walked by the keys of the view */}
+                  <div
+                    id={`tape-${index}`}
+                    role="option"
+                    tabIndex={-1}
+                    aria-selected={cell.item.id === chosen}
+                    aria-setsize={cells.length}
+                    aria-posinset={index + 1}
+                    aria-label={wordsOf(cell.item)}
+                    title={wordsOf(cell.item)}
+                    className={styles.mark}
+                    data-case={cell.item.id}
+                    data-mark={cell.item.mark}
+                    onClick={() => onPick(cell.item)}
+                  >
+                    <Mark mark={cell.item.mark} stale={cell.item.stale} />
+                  </div>
+                </div>
+              )
+            );
+          })}
+        </div>
+      </div>
+      {(wrong > 0 || isDiffering) && wrong < cases.length && (
+        <button
+          type="button"
+          className={styles.only}
+          aria-pressed={isDiffering}
+          onClick={() => setDiffering(!isDiffering)}
+        >
+          {isDiffering ? `all ${cases.length}` : `only the ${wrong} that differ`}
+        </button>
+      )}
       <span className={styles.checked}>{describeCheck(check)}</span>
     </div>
   );
 }
 
-function Group({
-  section,
-  cases,
-  chosen,
-  onPick,
-}: {
-  section: string;
-  cases: readonly TapeCase[];
-  chosen: string | null;
-  onPick: (item: TapeCase) => void;
-}) {
-  const bad = cases.filter((item) => item.mark === "differ" || item.mark === "broken").length;
-  return (
-    <div className={styles.group}>
-      <span>{section}</span>
-      {/* biome-ignore lint/a11y/useKeyWithClickEvents: the tape is walked by the keys of the view; the pointer is the short cut */}
-      <svg
-        width={cases.length * STEP}
-        height={HEIGHT + 4}
-        role="img"
-        aria-label={`${section}: ${cases.length} cases, ${bad} differ or are broken`}
-        onClick={(event) => {
-          const at = Math.floor((event.clientX - event.currentTarget.getBoundingClientRect().left) / STEP);
-          const item = cases[at];
-          if (item) onPick(item);
-        }}
-      >
-        {cases.map((item, index) => (
-          <g key={item.id} data-case={item.id} data-mark={item.mark} data-chosen={item.id === chosen ? "" : undefined}>
-            <title>{`${item.id}: ${MARK_WORDS[item.mark]}${item.stale ? ", out of date" : ""}`}</title>
-            <rect x={index * STEP} y={0} width={STEP} height={HEIGHT + 4} fill="transparent" />
-            {item.id === chosen && (
-              <rect
-                x={index * STEP + 0.75}
-                y={0.75}
-                width={STEP - 1}
-                height={HEIGHT + 2.5}
-                fill="none"
-                stroke="var(--ink)"
-                strokeWidth={1.5}
-              />
-            )}
-            <use
-              href={`#mark-${item.mark}`}
-              x={index * STEP + 2.5}
-              y={3}
-              width={9}
-              height={HEIGHT - 2}
-              style={{ color: markColour(item.mark) }}
-              opacity={item.stale ? 0.45 : 1}
-            />
-          </g>
-        ))}
-      </svg>
-    </div>
-  );
-}
+const differs = ({ mark }: TapeCase): boolean => mark === "differ" || mark === "broken" || mark === "unsteady";
 
-function groupBySection(cases: readonly TapeCase[]): [string, TapeCase[]][] {
-  const groups = new Map<string, TapeCase[]>();
-  for (const item of cases) groups.set(item.section, [...(groups.get(item.section) ?? []), item]);
-  return [...groups];
+const wordsOf = (item: TapeCase): string => `${item.id}: ${MARK_WORDS[item.mark]}${item.stale ? ", out of date" : ""}`;
+
+/** A mark; the first of a section carries its name, and the last is wide enough for it. */
+type Cell = { readonly item: TapeCase; readonly section: string | null; readonly width: number };
+
+function toCells(cases: readonly TapeCase[]): Cell[] {
+  const counts = new Map<string, number>();
+  for (const { section } of cases) counts.set(section, (counts.get(section) ?? 0) + 1);
+  return cases.map((item, index) => {
+    const isFirst = cases[index - 1]?.section !== item.section;
+    const isLast = cases[index + 1]?.section !== item.section;
+    const own = (counts.get(item.section) ?? 1) * STEP;
+    const width = isLast ? STEP + Math.max(GAP, item.section.length * LETTER + GAP - own) : STEP;
+    return { item, section: isFirst ? item.section : null, width };
+  });
 }
 
 /** The cases in the order in which the tape shows them. */
-export const tapeOrder = (cases: readonly TapeCase[]): TapeCase[] => groupBySection(cases).flatMap(([, list]) => list);
+export function tapeOrder(cases: readonly TapeCase[]): TapeCase[] {
+  const groups = new Map<string, TapeCase[]>();
+  for (const item of cases) {
+    const own = groups.get(item.section);
+    if (own) own.push(item);
+    else groups.set(item.section, [item]);
+  }
+  return [...groups.values()].flat();
+}
 
 function describeCheck(check: CheckView | null): string {
   if (!check) return "never checked";

@@ -8,6 +8,9 @@ type Props = {
   readonly from: number;
   readonly to: number;
   readonly edge: boolean;
+  /** Lines that the chosen case ran, and those that no agreeing case runs. */
+  readonly ran?: ReadonlySet<number> | undefined;
+  readonly ranAlone?: ReadonlySet<number> | undefined;
   /** Of the whole module, each shown below its line. */
   readonly complaints?: readonly Complaint[];
 };
@@ -15,12 +18,24 @@ type Props = {
 const EDGE_WORDS: Readonly<Record<string, string>> = { p: "proven", u: "no agreeing case runs this line" };
 
 /** Lines of a file with numbers and colours; at the edge, which of them are proven. Text is only ever a text node. */
-export const CodeLines = memo(function CodeLines({ file, from, to, edge, complaints }: Props) {
+export const CodeLines = memo(function CodeLines({ file, from, to, edge, complaints, ran, ranAlone }: Props) {
   const lines: ReactNode[] = [];
   for (let number = from; number <= to; number++) {
     const mark = edge ? (file.edge[number - 1] ?? "-") : "-";
     lines.push(
-      <div key={number} className={styles.line}>
+      <div
+        key={number}
+        className={[styles.line, ranAlone?.has(number) ? styles.ranAlone : ran?.has(number) ? styles.ran : ""].join(
+          " ",
+        )}
+        title={
+          ranAlone?.has(number)
+            ? "run by this case, by no agreeing one"
+            : ran?.has(number)
+              ? "run by this case"
+              : undefined
+        }
+      >
         <span
           className={mark === "p" ? styles.proven : mark === "u" ? styles.unreached : undefined}
           title={EDGE_WORDS[mark]}

@@ -9,6 +9,7 @@ import { useState } from "react";
 import { ROUTES } from "@/api/routes";
 import type { BenchView } from "@/api/views";
 import { ask } from "@/ui/api";
+import { useNotice } from "@/ui/frame/notices";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";
 import styles from "@/ui/views/bench/pair-dialog.module.css";
@@ -19,16 +20,21 @@ type Props = {
   readonly bench: BenchView;
   readonly row: Row;
   readonly onClose: () => void;
+  /** The pair was saved: what rests on it is checked. */
+  readonly onPaired: () => void;
 };
 
 /** Why two sections are paired, and a person's word on it, which goes into the port file. */
-export function PairDialog({ bench, row, onClose }: Props) {
+export function PairDialog({ bench, row, onClose, onPaired }: Props) {
   const isTwinOnly = row.original === null;
   const now = isTwinOnly ? null : row.twin ? row.twinName : row.relation === "dropped" ? NOTHING : null;
   const [wanted, setWanted] = useState<string | null>(row.isManual ? (now ?? NOTHING) : now);
   const [note, setNote] = useState("");
   const { attempt, busy, refusal } = useAsk();
-  const options = optionsFor(bench.rows, isTwinOnly);
+  const [words, setWords] = useState("");
+  const every = optionsFor(bench.rows, isTwinOnly);
+  const options = every.filter(({ name }) => name.toLowerCase().includes(words.toLowerCase()) || name === wanted);
+  const notice = useNotice();
   const say = (forget: boolean) =>
     attempt(async () => {
       const other = wanted === NOTHING ? null : wanted;
@@ -36,6 +42,17 @@ export function PairDialog({ bench, row, onClose }: Props) {
       const body = { module: bench.module.name, on: bench.twin, ...sides, note, ...(forget ? { forget } : {}) };
       await ask(ROUTES.pair, body, { port: bench.port.id });
       onClose();
+      onPaired();
+      const { forget: _forget, ...pair } = body;
+      notice({
+        text: forget
+          ? `${row.name} is paired automatically again, and checked.`
+          : `Paired ${row.name} by hand, and checked.`,
+        undo: async () => {
+          await ask(ROUTES.pair, { ...pair, forget: !forget }, { port: bench.port.id });
+          onPaired();
+        },
+      });
     });
   return (
     <Dialog open onClose={onClose} aria-labelledby="pair" fullWidth maxWidth="sm">
@@ -46,6 +63,15 @@ export function PairDialog({ bench, row, onClose }: Props) {
       </DialogTitle>
       <DialogContent>
         <Basis row={row} />
+        {every.length > MANY && (
+          <InputBase
+            fullWidth
+            placeholder="find a section"
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+            inputProps={{ "aria-label": "Find a section" }}
+          />
+        )}
         <div className={styles.options} role="radiogroup" aria-label="Sections that may answer">
           {[...options, { name: NOTHING, note: isTwinOnly ? "it is new" : "it is dropped" }].map((option) => (
             <label key={option.name}>
@@ -89,6 +115,9 @@ export function PairDialog({ bench, row, onClose }: Props) {
     </Dialog>
   );
 }
+
+/** Longer lists of sections can be searched. */
+const MANY = 10;
 
 /** Stands for "no section"; sections have non-empty names. */
 const NOTHING = "";

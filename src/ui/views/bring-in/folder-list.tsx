@@ -1,11 +1,15 @@
 "use client";
 import Button from "@mui/material/Button";
-import type { ReactNode } from "react";
+import InputBase from "@mui/material/InputBase";
+import { type FormEvent, type ReactNode, useState } from "react";
 import { ROUTES } from "@/api/routes";
 import type { FolderView } from "@/api/views";
 import { Problem } from "@/ui/frame/problem";
 import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/bring-in/bring-in.module.css";
+
+/** Longer lists can be searched. */
+const MANY = 12;
 
 type Props = {
   readonly folder: string | null;
@@ -14,13 +18,81 @@ type Props = {
   readonly children: (here: FolderView | null) => ReactNode;
 };
 
+/** What may be seen, and how to see more. */
+const boundWords = ({ top }: FolderView): string =>
+  top === "/"
+    ? "All folders of this machine can be chosen."
+    : `Folders in ${top} can be chosen; side-twin serve --browse FOLDER opens another.`;
+
+type PathProps = {
+  readonly shown: string;
+  /** Names of the folders inside the one that is shown. */
+  readonly entries: readonly string[];
+  readonly onFolder: (folder: string) => void;
+};
+
+/** A path to be typed, with the folders inside as completions; Enter goes there. */
+function PathField({ shown, entries, onFolder }: PathProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const base = shown === "/" ? "" : shown;
+  return (
+    <form
+      className={styles.path}
+      onSubmit={(event: FormEvent) => {
+        event.preventDefault();
+        if (typed === null || typed.trim() === "") return;
+        onFolder(typed.trim().replace(/(?<=.)\/+$/, ""));
+        setTyped(null);
+      }}
+    >
+      <InputBase
+        fullWidth
+        value={typed ?? shown}
+        onChange={(event) => setTyped(event.target.value)}
+        onKeyDown={(event) => {
+          if (event.key !== "Escape" || typed === null) return;
+          event.stopPropagation();
+          setTyped(null);
+        }}
+        inputProps={{
+          spellCheck: false,
+          className: "mono",
+          "aria-label": "Path of the folder",
+          list: "folders-inside",
+        }}
+      />
+      <datalist id="folders-inside">
+        {entries.map((name) => (
+          <option key={name} value={`${base}/${name}`} />
+        ))}
+      </datalist>
+      <Button type="submit" disabled={typed === null || typed === shown}>
+        Go there
+      </Button>
+    </form>
+  );
+}
+
 /** Walks through the folders of this machine, confined to what the server was started for. */
 export function FolderList({ folder, onFolder, children }: Props) {
   const { data, error } = useView(ROUTES.folder, { folder });
+  const [words, setWords] = useState("");
+  const inside = `${data?.folder === "/" ? "" : (data?.folder ?? "")}/`;
+  const shown = (data?.entries ?? []).filter(({ name }) => name.toLowerCase().includes(words.toLowerCase()));
   return (
     <>
-      <div className={`mono ${styles.crumb}`}>{data?.folder ?? "…"}</div>
+      <PathField shown={data?.folder ?? ""} entries={data?.entries.map(({ name }) => name) ?? []} onFolder={onFolder} />
+      {data && <p className="soft">{boundWords(data)}</p>}
       {error && <Problem record={error} />}
+      {data && data.entries.length > MANY && (
+        <InputBase
+          fullWidth
+          value={words}
+          placeholder="find a folder here"
+          onChange={(event) => setWords(event.target.value)}
+          inputProps={{ "aria-label": "Find a folder here" }}
+        />
+      )}
       <ul className={styles.folders} aria-label="Folders">
         {data?.parent && (
           <li>
@@ -29,15 +101,17 @@ export function FolderList({ folder, onFolder, children }: Props) {
             </Button>
           </li>
         )}
-        {data?.entries.map((entry) => (
+        {shown.map((entry) => (
           <li key={entry.name}>
-            <Button onClick={() => onFolder(`${data.folder === "/" ? "" : data.folder}/${entry.name}`)} fullWidth>
+            <Button onClick={() => onFolder(`${inside}${entry.name}`)} fullWidth>
               {entry.name}
               {entry.hasPort && <span className={styles.holds}>holds a port</span>}
             </Button>
           </li>
         ))}
-        {data && data.entries.length === 0 && <li className="soft">No folders inside.</li>}
+        {data && shown.length === 0 && (
+          <li className="soft">{data.entries.length === 0 ? "No folders inside." : "No folder has that name."}</li>
+        )}
       </ul>
       {children(data)}
     </>

@@ -20,17 +20,30 @@ import styles from "@/ui/views/cases/add-case.module.css";
 type Props = {
   readonly data: CasesView;
   readonly taken: readonly { readonly id: string }[];
+  /** The module and section to begin with: those one is at. */
+  readonly module: string | null;
+  readonly section: string | null;
   readonly onClose: () => void;
   readonly onAdded: (id: string) => void;
 };
 
 /** Adds a case by hand: by parameters of a section, or as a line of JSON. */
-export function AddCase({ data, taken, onClose, onAdded }: Props) {
-  const [module, setModule] = useState(data.modules[0] ?? "");
+export function AddCase({ data, taken, module: wanted, section: at, onClose, onAdded }: Props) {
+  const [module, setModule] = useState(
+    data.modules.find((name) => name === wanted) ??
+      data.modules.find((name) => callable(data.sections, name).length > 0) ??
+      "",
+  );
   const sections = useMemo(() => callable(data.sections, module), [data.sections, module]);
-  const [name, setName] = useState("");
+  const [name, setName] = useState(at ?? "");
   const section = sections.find((entry) => entry.name === name) ?? sections[0];
-  const [fields, setFields] = useState<Readonly<Record<string, string>>>({});
+  const [typed, setFields] = useState<Readonly<Record<string, string>>>({});
+  // A last parameter that is named like one is a callback: its answer is the case's.
+  const callback = section?.params.at(-1);
+  const fields =
+    callback !== undefined && CALLBACK.test(callback)
+      ? { [`of ${callback}`]: '{"~callback":"node"}', ...typed }
+      : typed;
   const [edited, setEdited] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
   const made = section?.kind === "method" ? paramsOfMaking(data.sections, section) : [];
@@ -68,10 +81,23 @@ export function AddCase({ data, taken, onClose, onAdded }: Props) {
     }
   };
   return (
-    <Dialog open onClose={onClose} aria-labelledby="add-case" fullWidth maxWidth="md">
+    <Dialog
+      open
+      onClose={(_event, reason) => reason !== "backdropClick" && onClose()}
+      aria-labelledby="add-case"
+      fullWidth
+      maxWidth="md"
+    >
       <DialogTitle id="add-case">Add a case</DialogTitle>
       <DialogContent>
-        <div className={styles.form}>
+        <form
+          id="add-case-form"
+          className={styles.form}
+          onSubmit={(event) => {
+            event.preventDefault();
+            add();
+          }}
+        >
           <Choice label="Module" value={module} options={data.modules} onChange={setModule} />
           <Choice
             label="Section"
@@ -100,7 +126,7 @@ export function AddCase({ data, taken, onClose, onAdded }: Props) {
           ))}
           {section && params.length + made.length === 0 && <p className="soft">It takes no argument.</p>}
           {!section && <p className="soft">This module has no function to call: write the line below by hand.</p>}
-        </div>
+        </form>
         <div className={styles.line}>
           <span>Line to be added</span>
           <InputBase
@@ -116,11 +142,16 @@ export function AddCase({ data, taken, onClose, onAdded }: Props) {
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
-        <Button onClick={add}>Add and run it</Button>
+        <Button className="main" type="submit" form="add-case-form">
+          Add and run it
+        </Button>
       </DialogActions>
     </Dialog>
   );
 }
+
+/** Names that callbacks usually have. */
+const CALLBACK = /^(cb|callback|done|next|fn_?done|on_?(done|result|complete))$/i;
 
 /** Functions and methods of a module; a class is made through its methods. */
 const callable = (sections: readonly CallableSection[], module: string): CallableSection[] =>
@@ -160,7 +191,7 @@ type FieldProps = { readonly label: string; readonly text: string; readonly onCh
 
 /** A filled field shows how it is read. */
 function Field({ label, text, onChange }: FieldProps) {
-  const read = text.trim() === "" ? "omitted" : readField(text).as === "text" ? "a text" : "value notation";
+  const read = text.trim() === "" ? "omitted" : readField(text).as === "text" ? "read as text" : "read as a value";
   return (
     <div className={styles.row}>
       <span>{label}</span>

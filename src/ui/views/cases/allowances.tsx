@@ -20,7 +20,7 @@ const STATE_WORDS: Readonly<Record<AllowanceState, string>> = {
 type ListProps = {
   readonly allowances: readonly AllowanceView[];
   readonly chosen: AllowanceView | undefined;
-  readonly onChoose: (at: number) => void;
+  readonly onChoose: (id: string) => void;
 };
 
 /** All allowances; unused ones are marked. */
@@ -28,16 +28,16 @@ export function AllowanceList({ allowances, chosen, onChoose }: ListProps) {
   return (
     <ul className={styles.families}>
       {allowances.length === 0 && (
-        <li className={styles.none}>Nothing is allowed to differ. Agree to a case that differs with a.</li>
+        <li className={styles.none}>Nothing is allowed to differ. Allow the difference of a case with a.</li>
       )}
-      {allowances.map((entry, index) => (
+      {allowances.map((entry) => (
         <li key={entry.id}>
           <button
             type="button"
             className={styles.family}
             aria-pressed={entry === chosen}
             data-allowance={entry.id}
-            onClick={() => onChoose(index)}
+            onClick={() => onChoose(entry.id)}
           >
             <Mark mark={entry.state === "used" ? "allowed" : "idle"} />
             <span className={styles.sentence}>{entry.reason}</span>

@@ -1,4 +1,5 @@
 "use client";
+import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRouter } from "next/navigation";
@@ -12,6 +13,8 @@ import { benchHref } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { Mark } from "@/ui/marks/mark";
+import { type CasesChoice, type CaseTab, chosenIn, stepped } from "@/ui/state/cases-choice";
+import { useAddress } from "@/ui/state/use-address";
 import type { Key } from "@/ui/state/use-keys";
 import { useMaking } from "@/ui/state/use-making";
 import { usePortEvents } from "@/ui/state/use-port-events";
@@ -27,45 +30,38 @@ import { Answers } from "@/ui/views/reader/answers";
 import { Finding } from "@/ui/views/reader/finding";
 import { Input } from "@/ui/views/reader/input";
 
-type Tab = "families" | "all" | "allowances" | "make";
-
 /** The shared cases of the port: families of those that differ first, then all of them. */
-export function CasesView({ id, twin }: { id: string; twin: string | null }) {
+export function CasesView({ id, twin, initial }: { id: string; twin: string | null; initial: CasesChoice }) {
   const router = useRouter();
   const events = usePortEvents(id);
   const { data, error, reload } = useView(ROUTES.cases, { twin }, id);
-  const [tab, setTab] = useState<Tab>("families");
-  const [words, setWords] = useState("");
-  const [familyAt, setFamilyAt] = useState(0);
-  const [caseAt, setCaseAt] = useState(0);
-  const [shownCase, setShownCase] = useState<string | null>(null);
-  const [allowanceAt, setAllowanceAt] = useState(0);
-  const [isAdding, setAdding] = useState(false);
+  const [choice, setChoice] = useState(initial);
+  const [isAdding, setAdding] = useState(initial.add !== null);
+  const { tab, words } = choice;
   const families = useMemo(() => (data ? filterFamilies(data.families, words) : []), [data, words]);
   const all = useMemo(() => (data ? fromColumns(data.cases) : []), [data]);
   const cases = useMemo(() => filterCases(all, words), [all, words]);
-  const family = families[Math.min(familyAt, families.length - 1)];
-  const allowance = data?.allowances[Math.min(allowanceAt, data.allowances.length - 1)];
-  const chosen = tab === "families" ? (shownCase ?? family?.simplest ?? null) : (cases[caseAt]?.id ?? null);
+  const lists = { families, cases, allowances: data?.allowances ?? [] };
+  const { family, allowance, case: chosen, caseAt } = chosenIn(choice, lists);
+  useAddress({ tab: tab === "families" ? null : tab, words, case: data ? chosen : choice.case });
   const detail = useView(ROUTES.case, chosen === null ? null : { case: chosen, twin }, id);
   const shown = detail.data?.id === chosen ? detail.data : null;
   const field = useRef<HTMLInputElement>(null);
   const making = useMaking(id, reload);
-  const move = (step: number) => {
-    if (tab === "make") return;
-    if (tab === "families") {
-      setFamilyAt((before) => clamp(before + step, families.length));
-      setShownCase(null);
-    } else if (tab === "all") setCaseAt((before) => clamp(before + step, cases.length));
-    else setAllowanceAt((before) => clamp(before + step, data?.allowances.length ?? 0));
-  };
+  const choose = (next: Partial<CasesChoice>) => setChoice((before) => ({ ...before, ...next }));
+  const setTab = (next: CaseTab) => choose({ tab: next });
+  const move = (step: 1 | -1) => setChoice((before) => stepped(before, lists, step));
   /** A case that was just added is run at once and shown. */
   const showAdded = (name: string) => {
     setAdding(false);
-    setTab("all");
-    setWords(name);
-    setCaseAt(0);
+    choose({ tab: "all", words: name, case: name });
     events.start({ caseId: name, ...(twin ? { twin } : {}) });
+    reload();
+  };
+  /** What came in is run, and listed from its first case. */
+  const showImported = (ids: readonly string[]) => {
+    choose({ tab: "all", words: ids.length === 1 ? (ids[0] ?? "") : "", case: ids[0] ?? null });
+    events.start(twin ? { twin } : {});
     reload();
   };
   const goTo = () => {
@@ -80,13 +76,14 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
     { key: "2", does: "all cases", run: () => setTab("all") },
     { key: "3", does: "allowances", run: () => setTab("allowances") },
     { key: "4", does: "make cases", run: () => setTab("make") },
-    { key: "n", does: "add a case", run: () => setAdding(data !== null) },
+    { key: "N", does: "add a case", run: () => setAdding(data !== null) },
     { key: "f", does: "filter", run: () => field.current?.focus() },
     { key: "g", does: "go to both sections on the Bench", run: goTo },
     { key: "s", does: "shrink the input of the case" },
-    { key: "a", does: "agree to what the case shows" },
+    { key: "a", does: "allow the difference of the case" },
     { key: "m", does: "try mends for the case" },
     { key: "r", does: "copy a reproducer of the case" },
+    { key: "z", does: "go to where the two sides part inside" },
     { key: "t", does: "tighten the allowance as proposed" },
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
     { key: "x", does: "stop the check", run: events.stop },
@@ -110,9 +107,14 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
                   name="families"
                   tab={tab}
                   onChoose={setTab}
-                  words={`Families ${formatCount(families.length)}`}
+                  words={`Families ${countOf(families.length, data.families.length)}`}
                 />
-                <TabButton name="all" tab={tab} onChoose={setTab} words={`All cases ${formatCount(cases.length)}`} />
+                <TabButton
+                  name="all"
+                  tab={tab}
+                  onChoose={setTab}
+                  words={`All cases ${countOf(cases.length, all.length)}`}
+                />
                 <TabButton
                   name="allowances"
                   tab={tab}
@@ -127,7 +129,7 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
                 <InputBase
                   inputRef={field}
                   value={words}
-                  onChange={(event) => setWords(event.target.value)}
+                  onChange={(event) => choose({ words: event.target.value })}
                   placeholder="module, section, mark"
                   inputProps={{ "aria-label": "Filter by module, section, mark or name" }}
                   onKeyDown={(event) => event.key === "Escape" && field.current?.blur()}
@@ -140,22 +142,36 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
                 families={families}
                 total={all}
                 chosen={family}
-                onChoose={(at) => {
-                  setFamilyAt(at);
-                  setShownCase(null);
-                }}
+                onChoose={(entry) => choose({ family: entry.id, case: null })}
+                onClear={() => choose({ words: "" })}
                 isChecked={data.port.lastCheck !== null}
               />
             )}
             {tab === "all" && (
               <>
-                <Exchange port={id} twin={data.twin} words={words} onAdd={() => setAdding(true)} onImported={reload} />
-                <CaseList cases={cases} at={caseAt} onChoose={setCaseAt} isEmpty={all.length === 0} />
+                <Exchange
+                  port={id}
+                  twin={data.twin}
+                  words={words}
+                  onAdd={() => setAdding(true)}
+                  onImported={showImported}
+                />
+                <CaseList
+                  cases={cases}
+                  at={caseAt}
+                  onChoose={(name) => choose({ case: name })}
+                  isEmpty={all.length === 0}
+                  onClear={() => choose({ words: "" })}
+                />
               </>
             )}
             {tab === "make" && <MakeCases modules={data.modules} making={making} />}
             {tab === "allowances" && (
-              <AllowanceList allowances={data.allowances} chosen={allowance} onChoose={setAllowanceAt} />
+              <AllowanceList
+                allowances={data.allowances}
+                chosen={allowance}
+                onChoose={(name) => choose({ allowance: name })}
+              />
             )}
           </aside>
           <main className={styles.page} aria-label="What is chosen">
@@ -169,7 +185,7 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
                 family={family}
                 detail={shown}
                 chosen={chosen}
-                onChoose={setShownCase}
+                onChoose={(name) => choose({ case: name })}
                 onGo={goTo}
               />
             )}
@@ -186,26 +202,37 @@ export function CasesView({ id, twin }: { id: string; twin: string | null }) {
           </main>
         </div>
       )}
-      {isAdding && data && <AddCase data={data} taken={all} onClose={() => setAdding(false)} onAdded={showAdded} />}
+      {isAdding && data && (
+        <AddCase
+          data={data}
+          taken={all}
+          module={initial.add ?? all.find((entry) => entry.id === chosen)?.module ?? null}
+          section={initial.add === null ? (all.find((entry) => entry.id === chosen)?.section ?? null) : null}
+          onClose={() => setAdding(false)}
+          onAdded={showAdded}
+        />
+      )}
     </PortFrame>
   );
 }
 
-const clamp = (index: number, count: number): number => Math.max(0, Math.min(count - 1, index));
+/** `3 of 17` where a filter hides some. */
+const countOf = (shown: number, all: number): string =>
+  shown === all ? formatCount(all) : `${formatCount(shown)} of ${formatCount(all)}`;
 
 function filterFamilies(families: readonly FamilyView[], words: string): readonly FamilyView[] {
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
-  return families.filter(({ module, call, sentence, at }) => {
-    const text = `${module ?? "program"} ${call} ${sentence} ${at} differ`.toLowerCase();
+  return families.filter(({ module, call, sentence, at, mark }) => {
+    const text = `${module ?? "program"} ${call} ${sentence} ${at} ${mark}`.toLowerCase();
     return wanted.every((word) => text.includes(word));
   });
 }
 
 type TabProps = {
-  readonly name: Tab;
-  readonly tab: Tab;
+  readonly name: CaseTab;
+  readonly tab: CaseTab;
   readonly words: string;
-  readonly onChoose: (tab: Tab) => void;
+  readonly onChoose: (tab: CaseTab) => void;
 };
 
 const TabButton = ({ name, tab, words, onChoose }: TabProps) => (
@@ -218,7 +245,9 @@ type FamilyListProps = {
   readonly families: readonly FamilyView[];
   readonly total: readonly CaseListing[];
   readonly chosen: FamilyView | undefined;
-  readonly onChoose: (at: number) => void;
+  readonly onChoose: (family: FamilyView) => void;
+  /** Clears the filter. */
+  readonly onClear: () => void;
   readonly isChecked: boolean;
   /** Whether the filter hides families. */
   readonly isFiltered: boolean;
@@ -227,12 +256,12 @@ type FamilyListProps = {
 const SHOWN_MARKS = 24;
 
 function describeNone(cases: number, isChecked: boolean, isFiltered: boolean): string {
-  if (cases === 0) return "No cases yet. Press 4 to record or generate some, n to write one.";
+  if (cases === 0) return "No cases yet. Press 4 to record or generate some, N to write one.";
   if (isFiltered) return "No family matches the filter.";
   return isChecked ? "No case differs." : "Not checked yet. Press c to check.";
 }
 
-function FamilyList({ families, total, chosen, onChoose, isChecked, isFiltered }: FamilyListProps) {
+function FamilyList({ families, total, chosen, onChoose, onClear, isChecked, isFiltered }: FamilyListProps) {
   const inSection = useMemo(() => {
     const counts = new Map<string, number>();
     for (const { module, section } of total) {
@@ -243,16 +272,21 @@ function FamilyList({ families, total, chosen, onChoose, isChecked, isFiltered }
   }, [total]);
   return (
     <ul className={styles.families}>
-      {families.length === 0 && <li className={styles.none}>{describeNone(total.length, isChecked, isFiltered)}</li>}
-      {families.map((family, index) => (
+      {families.length === 0 && (
+        <li className={styles.none}>
+          {describeNone(total.length, isChecked, isFiltered)}{" "}
+          {isFiltered && <Button onClick={onClear}>Clear the filter</Button>}
+        </li>
+      )}
+      {families.map((family) => (
         <li key={family.id}>
           <button
             type="button"
             className={styles.family}
             aria-pressed={family === chosen}
-            onClick={() => onChoose(index)}
+            onClick={() => onChoose(family)}
           >
-            <Mark mark="differ" />
+            <Mark mark={family.mark} />
             <span className={styles.sentence}>{family.sentence}</span>
             <span className="soft">
               {family.cases.length} of {inSection.get(`${family.module ?? ""}\0${family.call}`) ?? family.cases.length}
@@ -260,7 +294,7 @@ function FamilyList({ families, total, chosen, onChoose, isChecked, isFiltered }
             <span className={styles.where}>{[family.module ?? "program", family.call].join(".")}</span>
             <span className={styles.marks} aria-hidden="true">
               {family.cases.slice(0, SHOWN_MARKS).map((name) => (
-                <Mark key={name} mark="differ" />
+                <Mark key={name} mark={family.mark} />
               ))}
               {family.cases.length > SHOWN_MARKS && <span>…</span>}
             </span>
@@ -278,10 +312,13 @@ function CaseList({
   at,
   onChoose,
   isEmpty,
+  onClear,
 }: {
   cases: readonly CaseListing[];
   at: number;
-  onChoose: (at: number) => void;
+  onChoose: (name: string) => void;
+  /** Clears the filter. */
+  onClear: () => void;
   /** Whether there is no case at all. */
   isEmpty: boolean;
 }) {
@@ -299,9 +336,13 @@ function CaseList({
     <div className={styles.cases} ref={box} role="listbox" aria-label={plural(cases.length, "case")} tabIndex={-1}>
       {cases.length === 0 && (
         <p className={styles.none}>
-          {isEmpty
-            ? "No cases yet. Press 4 to record or generate some, n to write one."
-            : "No case matches the filter."}
+          {isEmpty ? (
+            "No cases yet. Press 4 to record or generate some, N to write one."
+          ) : (
+            <>
+              No case matches the filter. <Button onClick={onClear}>Clear the filter</Button>
+            </>
+          )}
         </p>
       )}
       <div style={{ height: list.getTotalSize(), position: "relative" }}>
@@ -316,7 +357,7 @@ function CaseList({
                 aria-selected={index === at}
                 className={styles.case}
                 style={{ transform: `translateY(${start}px)` }}
-                onClick={() => onChoose(index)}
+                onClick={() => onChoose(item.id)}
               >
                 <Mark mark={item.mark} stale={item.stale} />
                 <span className="mono">{item.id}</span>

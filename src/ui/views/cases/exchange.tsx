@@ -5,6 +5,7 @@ import { urlOf } from "@/api/route";
 import { PATHS, ROUTES } from "@/api/routes";
 import { ApiError, ask, describeRefusal } from "@/ui/api";
 import { plural } from "@/ui/format";
+import { useNotice } from "@/ui/frame/notices";
 import styles from "@/ui/views/cases/cases.module.css";
 
 type Props = {
@@ -13,19 +14,25 @@ type Props = {
   /** The list's filter: export covers what is listed. */
   readonly words: string;
   readonly onAdd: () => void;
-  readonly onImported: () => void;
+  /** Runs and shows what came in. */
+  readonly onImported: (ids: readonly string[]) => void;
 };
 
 /** Adds cases by hand, imports and exports them as JSON Lines. */
 export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
   const file = useRef<HTMLInputElement>(null);
+  const say = useNotice();
   const [notice, setNotice] = useState<string | null>(null);
   const bring = async (chosen: File | undefined) => {
     if (!chosen) return;
     try {
       const done = await ask(ROUTES.importCases, { text: await chosen.text() }, { port });
-      setNotice(`${plural(done.count, "case")} from ${chosen.name} imported into ${done.file}.`);
-      onImported();
+      setNotice(null);
+      say({
+        text: `${plural(done.ids.length, "case")} from ${chosen.name} imported into ${done.file}, and run.`,
+        undo: () => ask(ROUTES.dropCases, { ids: done.ids }, { port }),
+      });
+      onImported(done.ids);
     } catch (thrown) {
       setNotice(thrown instanceof ApiError ? describeRefusal(thrown) : `${chosen.name} cannot be read: ${thrown}`);
     }
@@ -33,7 +40,7 @@ export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
   return (
     <div className={styles.exchange}>
       <Button onClick={onAdd}>
-        Add <kbd>n</kbd>
+        Add <kbd>N</kbd>
       </Button>
       <Button onClick={() => file.current?.click()}>Import</Button>
       <Button component="a" href={urlOf(PATHS.exportCases, port, { words, twin })} download="cases.jsonl">

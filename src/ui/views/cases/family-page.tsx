@@ -5,6 +5,7 @@ import { plural } from "@/ui/format";
 import { Mark } from "@/ui/marks/mark";
 import styles from "@/ui/views/cases/cases.module.css";
 import { Answers } from "@/ui/views/reader/answers";
+import { BrokenWhy } from "@/ui/views/reader/finding";
 import { Input } from "@/ui/views/reader/input";
 import { Mend } from "@/ui/views/reader/mend";
 import { Suspects } from "@/ui/views/reader/suspects";
@@ -30,8 +31,10 @@ export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo 
         <div>
           <h1>{family.sentence}</h1>
           <p className="soft">
-            {plural(family.cases.length, "case")} in <span className="mono">{where}</span>, at{" "}
-            <span className="mono">{family.at}</span>; the simplest is <span className="mono">{family.simplest}</span>
+            {plural(family.cases.length, "case")} in <span className="mono">{where}</span>,{" "}
+            {family.mark === "broken" ? "on " : "at "}
+            <span className={family.mark === "broken" ? undefined : "mono"}>{family.at}</span>; the simplest is{" "}
+            <span className="mono">{family.simplest}</span>
           </p>
         </div>
         {family.module !== null && (
@@ -46,7 +49,8 @@ export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo 
       </div>
       <div className={styles.causes}>
         <section aria-label="Suspects in order">
-          <h2>Suspects</h2>
+          <h2>{family.mark === "broken" ? "Why" : "Suspects"}</h2>
+          {family.mark === "broken" && detail && <BrokenWhy detail={detail} />}
           {detail && !("run" in detail.item) && (
             <Mend
               key={detail.id}
@@ -57,7 +61,7 @@ export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo 
               isDiffering={detail.canMend && detail.mark === "differ"}
             />
           )}
-          <Suspects family={family} heading={false} />
+          {family.mark === "differ" && <Suspects port={port} twin={twin} family={family} heading={false} />}
         </section>
         <section aria-label="Its cases">
           <h2>Its cases</h2>
@@ -65,7 +69,7 @@ export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo 
             {family.cases.slice(0, SHOWN_CASES).map((name) => (
               <li key={name}>
                 <button type="button" aria-pressed={name === chosen} onClick={() => onChoose(name)}>
-                  <Mark mark="differ" /> {name}
+                  <Mark mark={family.mark} /> {name}
                 </button>
               </li>
             ))}

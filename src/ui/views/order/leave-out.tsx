@@ -5,20 +5,38 @@ import { useState } from "react";
 import { ROUTES } from "@/api/routes";
 import type { ModuleView } from "@/api/views";
 import { ask } from "@/ui/api";
+import { useNotice } from "@/ui/frame/notices";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";
 import styles from "@/ui/views/order/order.module.css";
 
-type Props = { readonly port: string; readonly module: ModuleView; readonly onDone: () => void };
+type Props = {
+  readonly port: string;
+  readonly module: ModuleView;
+  /** Called when it is done; the module stays chosen. */
+  readonly onDone: () => void;
+};
 
 /** Excludes a module from the port with a reason, saved in the port file. */
 export function LeaveOut({ port, module, onDone }: Props) {
   const [reason, setReason] = useState("");
+  const notice = useNotice();
   const { attempt, busy, refusal } = useAsk();
   const exclude = (why: string | null) =>
     attempt(async () => {
+      const before = module.leftOut;
       await ask(ROUTES.leaveOut, { module: module.name, reason: why }, { port });
       onDone();
+      notice({
+        text:
+          why === null
+            ? `${module.name} is part of the port again.`
+            : `Excluded ${module.name}, saved in side-twin.json.`,
+        undo: async () => {
+          await ask(ROUTES.leaveOut, { module: module.name, reason: why === null ? before : null }, { port });
+          onDone();
+        },
+      });
     });
   if (module.leftOut !== null) {
     return (
@@ -35,7 +53,13 @@ export function LeaveOut({ port, module, onDone }: Props) {
   return (
     <details className={styles.protections}>
       <summary>Exclude from the port</summary>
-      <div className={styles.actions}>
+      <form
+        className={styles.actions}
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (reason.trim() !== "") exclude(reason);
+        }}
+      >
         <InputBase
           fullWidth
           placeholder="why nobody needs it in the twin"
@@ -43,10 +67,10 @@ export function LeaveOut({ port, module, onDone }: Props) {
           onChange={(event) => setReason(event.target.value)}
           inputProps={{ "aria-label": "Why it is excluded" }}
         />
-        <Button disabled={busy || reason.trim() === ""} onClick={() => exclude(reason)}>
+        <Button type="submit" disabled={busy || reason.trim() === ""}>
           Exclude
         </Button>
-      </div>
+      </form>
       {refusal && <Problem record={refusal} />}
     </details>
   );

@@ -57,7 +57,7 @@ export function OrderSide({ order, module, ladder, twin, running, onCheck, onPin
             Open on the Bench
           </Link>
           <Button disabled={running} onClick={() => onCheck({ module: module.name, ...scope })}>
-            Check it <kbd>m</kbd>
+            Check it <kbd>v</kbd>
           </Button>
           <Button onClick={() => onPin(module)} aria-pressed={order.pull.wanted.includes(module.name)}>
             {order.pull.wanted.includes(module.name) ? "Unpin" : "Pin"} <kbd>i</kbd>
@@ -82,7 +82,7 @@ export function OrderSide({ order, module, ladder, twin, running, onCheck, onPin
             Check all <kbd>c</kbd>
           </Button>
           <Button disabled={running} onClick={() => onCheck({ ...scope, fresh: true })}>
-            Check again without kept answers <kbd>f</kbd>
+            Check again without kept answers <kbd>F</kbd>
           </Button>
         </div>
         <details className={styles.protections}>

@@ -5,8 +5,10 @@ import { ROUTES } from "@/api/routes";
 import type { ModuleView } from "@/api/views";
 import type { ErrorRecord } from "@/core/errors";
 import { ask, benchHref, recordOf } from "@/ui/api";
+import { useNotice } from "@/ui/frame/notices";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { layersOf, neighbour, type Walk, walkAlong, ZOOMS, type Zoom, zoomFor } from "@/ui/state/order-map";
+import { useAddress } from "@/ui/state/use-address";
 import type { Key } from "@/ui/state/use-keys";
 import { useLadder } from "@/ui/state/use-ladder";
 import { usePortEvents } from "@/ui/state/use-port-events";
@@ -17,17 +19,20 @@ import styles from "@/ui/views/order/order.module.css";
 import { OrderMap } from "@/ui/views/order/order-map";
 import { OrderSide } from "@/ui/views/order/order-side";
 
+type OrderProps = { readonly id: string; readonly twin: string | null; readonly initialModule: string | null };
+
 /** Every module as a twin bar, in layers: what depends on nothing lies at the bottom. */
-export function OrderView({ id, twin }: { id: string; twin: string | null }) {
+export function OrderView({ id, twin, initialModule }: OrderProps) {
   const router = useRouter();
   const events = usePortEvents(id);
   const { data, error, reload } = useView(ROUTES.order, { twin }, id);
-  const [chosen, setChosen] = useState<string | null>(null);
+  const [chosen, setChosen] = useState<string | null>(initialModule);
   const layers = useMemo(() => (data ? layersOf(data) : []), [data]);
   const [wantedZoom, setZoom] = useState<Zoom | null>(null);
   const zoom = wantedZoom ?? zoomFor(data?.modules.length ?? 0);
   const selected =
     data?.modules.find((module) => module.name === (chosen ?? data.port.next?.module)) ?? data?.modules[0] ?? null;
+  useAddress({ module: chosen });
   const [walk, setWalk] = useState<Walk>(null);
   const choose = useCallback((module: string) => {
     setWalk(null);
@@ -48,13 +53,21 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
       document.querySelector(`[data-module="${CSS.escape(chosenName)}"]`)?.scrollIntoView({ block: "nearest" });
   }, [chosenName, zoom]);
   const ladder = useLadder(id, data?.port.twin ?? null);
+  const notice = useNotice();
   const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
   const pin = (module: ModuleView) => {
     const pinned = !(data?.pull.wanted.includes(module.name) ?? false);
-    ask(ROUTES.pin, { module: module.name, pinned }, { port: id }).then(
+    const set = async (to: boolean) => {
+      await ask(ROUTES.pin, { module: module.name, pinned: to }, { port: id });
+      reload();
+    };
+    set(pinned).then(
       () => {
         setRefusal(null);
-        reload();
+        notice({
+          text: `${pinned ? "Pinned" : "Unpinned"} ${module.name}, saved in side-twin.json.`,
+          undo: () => set(!pinned),
+        });
       },
       (thrown: unknown) => setRefusal(recordOf(thrown)),
     );
@@ -64,21 +77,21 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
     { key: "ArrowRight", shows: "→", does: "module to the right", run: () => step(0, 1) },
     { key: "ArrowUp", shows: "↑", does: "a layer up", run: () => step(-1, 0) },
     { key: "ArrowDown", shows: "↓", does: "a layer down", run: () => step(1, 0) },
-    { key: "n", does: "to what it needs; again for the next of them", run: () => along("needs") },
-    { key: "w", does: "to what waits for it; again for the next of them", run: () => along("neededBy") },
+    { key: "<", does: "to what it uses; again for the next of them", run: () => along("needs") },
+    { key: ">", does: "to what uses it; again for the next of them", run: () => along("neededBy") },
     { key: "+", does: "zoom in", run: () => setZoom(Math.max(0, zoom - 1) as Zoom) }, // 0 to 2
     { key: "-", does: "zoom out", run: () => setZoom(Math.min(2, zoom + 1) as Zoom) }, // 0 to 2
     { key: "Enter", does: "open on the Bench", run: () => selected && open(selected.name) },
-    { key: "i", does: "want the chosen module soon, or no longer", run: () => selected && pin(selected) },
+    { key: "i", does: "pin the chosen module, or unpin it", run: () => selected && pin(selected) },
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
     {
-      key: "m",
+      key: "v",
       does: "check the chosen module",
       run: () => selected && events.start({ module: selected.name, ...(twin ? { twin } : {}) }),
     },
     {
-      key: "f",
-      does: "check afresh, using no kept answer",
+      key: "F",
+      does: "check again without kept answers",
       run: () => events.start({ ...(twin ? { twin } : {}), fresh: true }),
     },
     { key: "l", does: "run the checks of the ladder, or stop them", run: ladder.toggle },
@@ -135,7 +148,10 @@ export function OrderView({ id, twin }: { id: string; twin: string | null }) {
             onCheck={events.start}
             onPin={pin}
             onChoose={choose}
-            onChanged={reload}
+            onChanged={() => {
+              setChosen(selected.name);
+              reload();
+            }}
           />
         </div>
       )}

@@ -82,11 +82,11 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
     { key: "ArrowUp", shows: "↑", does: "previous place", run: () => move(-1) },
     { key: "]", does: "next phrase", run: () => choose(1) },
     { key: "[", does: "previous phrase", run: () => choose(-1) },
-    { key: "n", does: "leave the place out this time, or take it in again", run: refuse },
-    { key: "e", does: "keep the place for good, with a reason", run: () => place && setKeeping(place) },
-    { key: "w", does: "write a phrase", run: () => setWriting(true) },
+    { key: "q", does: "leave the place out this time, or take it in again", run: refuse },
+    { key: "k", does: "keep the place for good, with a reason", run: () => place && setKeeping(place) },
+    { key: "N", does: "write a phrase", run: () => setWriting(true) },
     { key: "y", does: "apply this phrase", run: () => phrase && apply(phrase.id) },
-    { key: "a", does: "apply all phrases", run: () => apply(null) },
+    { key: "Y", does: "apply all phrases", run: () => apply(null) },
     { key: "u", does: "undo the last snapshot", run: undo },
     { key: "c", does: "check the twin", run: () => events.start(data ? { twin: data.twin } : {}) },
     { key: "x", does: "stop the check", run: events.stop },
@@ -108,7 +108,7 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
             />
             <div className={styles.new}>
               <Button disabled={isWriting} onClick={() => setWriting(true)}>
-                Write a phrase <kbd>w</kbd>
+                Write a phrase <kbd>N</kbd>
               </Button>
             </div>
             <Proposals port={id} twin={data.twin} />
@@ -144,7 +144,7 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
           </main>
           <footer className={styles.foot}>
             <Button className="main" disabled={busy || ready.all === 0} onClick={() => apply(null)}>
-              Apply all <kbd>a</kbd>
+              Apply all <kbd>Y</kbd>
             </Button>
             <Button disabled={busy || !phrase || ready.of(phrase) === 0} onClick={() => phrase && apply(phrase.id)}>
               Apply this phrase <kbd>y</kbd>

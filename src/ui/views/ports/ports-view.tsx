@@ -8,6 +8,7 @@ import type { PortCard, PortListing } from "@/api/views";
 import { languageTitle } from "@/core/source/language-of";
 import { ask, benchHref } from "@/ui/api";
 import { formatAgo, formatCount, percentProven, plural } from "@/ui/format";
+import { useNotice } from "@/ui/frame/notices";
 import { Problem } from "@/ui/frame/problem";
 import { Strip } from "@/ui/frame/strip";
 import { Mark } from "@/ui/marks/mark";
@@ -35,7 +36,7 @@ export function PortsView() {
     { key: "Enter", does: "open the port", run: () => ports[at] && router.push(`/port/${ports[at].id}/order`) },
     { key: "c", does: "check the port", run: () => events.start() },
     { key: "x", does: "stop the check", run: events.stop },
-    { key: "b", does: "add a port", run: () => router.push("/bring-in") },
+    { key: "N", does: "add a port", run: () => router.push("/bring-in") },
   ];
   return (
     <>
@@ -50,7 +51,7 @@ export function PortsView() {
         {error && <Problem record={error} />}
         {data?.length === 0 && (
           <p className="soft">
-            No ports yet. Add a folder, a zip or a git repository with the code that is to be ported.
+            No ports yet. Press N to add a folder, a zip or a git repository with the code that is to be ported.
           </p>
         )}
         <ul className={styles.list}>
@@ -104,6 +105,7 @@ function PortRow({ port, running, onCheck }: RowProps) {
           ; {port.modulesDone} of {plural(port.modules, "module")} done
           {port.modulesDrifted > 0 && <span className={styles.drifted}>, {port.modulesDrifted} drifted</span>}
         </span>
+        <History points={port.history} />
         {port.others.map((other) => (
           <OtherTwin key={other.twin} port={other} />
         ))}
@@ -126,6 +128,7 @@ function PortRow({ port, running, onCheck }: RowProps) {
         <Link href={`/port/${port.id}/baseline`} className={styles.link}>
           {describeBaseline(port.baseline)}
         </Link>
+        <Changes port={port} />
         {port.next && (
           <span>
             Next:{" "}
@@ -137,6 +140,57 @@ function PortRow({ port, running, onCheck }: RowProps) {
         )}
       </div>
     </div>
+  );
+}
+
+const LINE = { width: 560, height: 26 };
+
+/** The share of proven lines over the last checks, as a small line; nothing before there are two. */
+function History({ points }: { points: Listed["history"] }) {
+  const [first, last] = [points[0], points.at(-1)];
+  if (!first || !last || points.length < 2) return null;
+  const place = (proven: number, index: number) =>
+    `${(index / (points.length - 1)) * LINE.width},${LINE.height - 2 - proven * (LINE.height - 4)}`;
+  const words = `Proven over the last ${points.length} checks: from ${Math.round(100 * first.proven)} to ${Math.round(100 * last.proven)} %`;
+  return (
+    <svg width={LINE.width} height={LINE.height} role="img" aria-label={words}>
+      <title>{words}</title>
+      <polyline
+        points={points.map(({ proven }, index) => place(proven, index)).join(" ")}
+        fill="none"
+        stroke="var(--steel)"
+        strokeWidth={1.5}
+      />
+    </svg>
+  );
+}
+
+/** What the last check changed, and the line that runs it elsewhere. */
+function Changes({ port }: { port: Listed }) {
+  const notice = useNotice();
+  const { mended = null, worsened = null } = port.lastCheck ?? {};
+  const line = `npx side-twin check ${port.file} --junit report.xml`;
+  const copy = () =>
+    navigator.clipboard.writeText(line).then(
+      () => notice({ text: `Copied: ${line}` }),
+      () => notice({ text: line }),
+    );
+  return (
+    <>
+      {mended !== null && worsened !== null && mended + worsened > 0 && (
+        <span>
+          {mended} mended, {worsened} newly {worsened === 1 ? "differs" : "differ"} in the last check
+        </span>
+      )}
+      <span className={styles.last}>
+        <Button onClick={copy} title={line}>
+          Copy the line for CI
+        </Button>
+        <Link href={`/port/${port.id}/settings`} className={styles.link}>
+          Settings
+        </Link>
+      </span>
+    </>
   );
 }
 

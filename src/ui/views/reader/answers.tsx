@@ -1,7 +1,10 @@
 "use client";
 import { useEffect, useRef } from "react";
+import { urlOf } from "@/api/route";
+import { PATHS } from "@/api/routes";
 import type { CaseView } from "@/api/views";
 import { lineParts } from "@/core/compare/line-parts";
+import { useNotice } from "@/ui/frame/notices";
 import { Cells } from "@/ui/views/reader/cells";
 import { Pictures } from "@/ui/views/reader/pictures";
 import styles from "@/ui/views/reader/reader.module.css";
@@ -13,7 +16,12 @@ export function Answers({ port, twin, detail }: Props) {
   const table = useRef<HTMLDivElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another case is brought into view anew
   useEffect(() => {
-    table.current?.querySelector("[data-differs]")?.scrollIntoView({ block: "nearest" });
+    // Only this pane scrolls: where it is part of a long page, the page stays where it is.
+    const [pane, row] = [table.current, table.current?.querySelector("[data-differs]")];
+    if (!pane || !row) return;
+    const [outer, inner] = [pane.getBoundingClientRect(), row.getBoundingClientRect()];
+    if (inner.bottom > outer.bottom) pane.scrollTop += inner.bottom - outer.bottom;
+    else if (inner.top < outer.top + HEAD_HEIGHT) pane.scrollTop -= outer.top + HEAD_HEIGHT - inner.top;
   }, [detail.id, detail.rows]);
   const allowed = new Set(detail.divergences.flatMap((divergence) => (divergence.allowance ? [divergence.at] : [])));
   return (
@@ -24,10 +32,10 @@ export function Answers({ port, twin, detail }: Props) {
           <tr>
             <th scope="col">Answers</th>
             <th scope="col" className="steel">
-              original
+              original <Whole port={port} twin={twin} caseId={detail.id} side="original" />
             </th>
             <th scope="col" className="copper">
-              twin
+              twin <Whole port={port} twin={twin} caseId={detail.id} side="twin" />
             </th>
           </tr>
         </thead>
@@ -64,6 +72,42 @@ export function Answers({ port, twin, detail }: Props) {
         <Pictures key={entry.at} port={port} twin={twin} caseId={detail.id} picture={entry} />
       ))}
     </div>
+  );
+}
+
+/** Of the head that stays on top of the rows. */
+const HEAD_HEIGHT = 34;
+
+type WholeProps = {
+  readonly port: string;
+  readonly twin: string;
+  readonly caseId: string;
+  readonly side: "original" | "twin";
+};
+
+/** The whole answer of a side: shown in a page of its own, or copied. */
+function Whole({ port, side, ...of }: WholeProps) {
+  const notice = useNotice();
+  const url = urlOf(PATHS.answer, port, { ...of, side });
+  const copy = async () => {
+    const reply = await fetch(url);
+    if (!reply.ok) throw new Error("the answer is not there any more; check again");
+    await navigator.clipboard.writeText(await reply.text());
+    notice({ text: `Copied the whole answer of the ${side}.` });
+  };
+  return (
+    <span className={styles.whole}>
+      <a href={url} target="_blank" rel="noreferrer" aria-label={`The whole answer of the ${side}`}>
+        all
+      </a>
+      <button
+        type="button"
+        aria-label={`Copy the answer of the ${side}`}
+        onClick={() => void copy().catch((thrown: unknown) => notice({ text: `Not copied: ${thrown}` }))}
+      >
+        copy
+      </button>
+    </span>
   );
 }
 

@@ -15,13 +15,7 @@ export function Finding({ port, twin, detail }: { port: string; twin: string; de
         <Mark mark={detail.mark} stale={detail.stale} /> {VERDICT_WORDS[detail.mark]}
         {detail.stale ? ", as of an older version of the code" : ""}
       </h2>
-      {detail.why && (
-        <p>
-          {detail.side ? `On ${detail.side === "both" ? "both sides" : `the ${detail.side}`}: ` : ""}
-          {describeWhy(detail.why)}
-        </p>
-      )}
-      {detail.lastOutput && <pre className={styles.output}>{detail.lastOutput}</pre>}
+      <BrokenWhy detail={detail} />
       {!("run" in detail.item) && (
         <Mend
           key={detail.id}
@@ -33,7 +27,7 @@ export function Finding({ port, twin, detail }: { port: string; twin: string; de
         />
       )}
       {detail.families.map((family) => (
-        <Suspects key={family.id} family={family} />
+        <Suspects key={family.id} port={port} twin={twin} family={family} />
       ))}
       {open.length > 0 && (
         <>
@@ -62,6 +56,21 @@ export function Finding({ port, twin, detail }: { port: string; twin: string; de
         </p>
       )}
     </section>
+  );
+}
+
+/** Why a side gave no answer, and what it printed last. */
+export function BrokenWhy({ detail }: { detail: CaseView }) {
+  return (
+    <>
+      {detail.why && (
+        <p>
+          {detail.side ? `On ${detail.side === "both" ? "both sides" : `the ${detail.side}`}: ` : ""}
+          {describeWhy(detail.why)}
+        </p>
+      )}
+      {detail.lastOutput && <pre className={styles.output}>{detail.lastOutput}</pre>}
+    </>
   );
 }
 

@@ -4,18 +4,27 @@ import { useState } from "react";
 import { ROUTES } from "@/api/routes";
 import type { CaseView, ShrinkView } from "@/api/views";
 import { ask, describeRefusal } from "@/ui/api";
+import { useNotice } from "@/ui/frame/notices";
 import { type Key, useKeys } from "@/ui/state/use-keys";
 import { Agree } from "@/ui/views/reader/agree";
+import { CaseActs } from "@/ui/views/reader/case-acts";
 import { inputLines } from "@/ui/views/reader/input-lines";
 import styles from "@/ui/views/reader/reader.module.css";
 
-type Props = { readonly port: string; readonly twin: string; readonly detail: CaseView };
+type Props = {
+  readonly port: string;
+  readonly twin: string;
+  readonly detail: CaseView;
+  /** Marks on facing pages of the lines that the case ran, where there are such pages. */
+  readonly ran?: { readonly isShown: boolean; readonly isBusy: boolean; readonly toggle: () => void };
+};
 
 type Shrinking = { readonly busy: boolean; readonly found: ShrinkView | null; readonly notice: string | null };
 const IDLE: Shrinking = { busy: false, found: null, notice: null };
 
 /** The input of a case, with actions: shrink it, allow its difference, copy a reproducer. */
-export function Input({ port, twin, detail }: Props) {
+export function Input({ port, twin, detail, ran }: Props) {
+  const say = useNotice();
   const [copied, setCopied] = useState(false);
   const [shrinking, setShrinking] = useState(IDLE);
   const copy = () =>
@@ -35,10 +44,15 @@ export function Input({ port, twin, detail }: Props) {
   };
   const keep = () => {
     if (!shrinking.found) return;
-    ask(ROUTES.addCase, { case: shrinking.found.case }, { port }).then(
-      ({ file }) => setShrinking((before) => ({ ...before, notice: `Saved in ${file}; run with the next check.` })),
-      failed,
-    );
+    const { case: item } = shrinking.found;
+    ask(ROUTES.addCase, { case: item }, { port }).then(({ file }) => {
+      setShrinking(IDLE);
+      say({
+        text: `Saved ${item.id} in ${file}, and run.`,
+        undo: () => ask(ROUTES.dropCases, { ids: [item.id] }, { port }),
+      });
+      ask(ROUTES.startCheck, { caseId: item.id, twin }, { port }).catch(() => undefined); // a running check has it next time
+    }, failed);
   };
   const keys: Key[] = [
     { key: "s", does: "shrink the input", run: shrink },
@@ -58,10 +72,18 @@ export function Input({ port, twin, detail }: Props) {
           </Button>
         )}
         {busy && <Button onClick={stopShrinking}>Shrinking: take the smallest so far</Button>}
-        {detail.mark === "differ" && <Agree port={port} twin={twin} caseId={detail.id} />}
+        {detail.mark === "differ" && (
+          <Agree port={port} twin={twin} caseId={detail.id} family={detail.families[0] ?? null} />
+        )}
         <Button onClick={copy} title={detail.reproducer}>
           {copied ? "Copied" : "Copy reproducer"} <kbd>r</kbd>
         </Button>
+        {ran && !("run" in detail.item) && (
+          <Button onClick={ran.toggle} disabled={ran.isBusy} aria-pressed={ran.isShown}>
+            {ran.isBusy ? "Running it …" : ran.isShown ? "Hide what it ran" : "Show what it ran"} <kbd>h</kbd>
+          </Button>
+        )}
+        <CaseActs port={port} twin={twin} detail={detail} />
       </div>
       {found && (
         <section className={styles.small} aria-label="Smallest input">

@@ -1,9 +1,18 @@
 import type { FamilyView } from "@/api/views";
 import { plural } from "@/ui/format";
+import { PlaceLink } from "@/ui/frame/place-link";
+import { Inner } from "@/ui/views/reader/inner";
 import styles from "@/ui/views/reader/reader.module.css";
 
-/** Cases that differ in the same way and the suspected causes, with the note of the likeliest. */
-export function Suspects({ family, heading = true }: { family: FamilyView; heading?: boolean }) {
+type Props = {
+  readonly port: string;
+  readonly twin: string;
+  readonly family: FamilyView;
+  readonly heading?: boolean;
+};
+
+/** Cases that differ in the same way and the suspected causes, each with its note; the likeliest is open. */
+export function Suspects({ port, twin, family, heading = true }: Props) {
   const [best] = family.suspects;
   const others =
     family.cases.length === 1
@@ -13,14 +22,15 @@ export function Suspects({ family, heading = true }: { family: FamilyView; headi
     <section className={styles.suspects} aria-label="Suspects">
       {heading && (
         <h3>
-          {family.sentence}
+          {family.sentence !== best?.title && family.sentence}
           <span className="soft">{others}</span>
         </h3>
       )}
+      {family.inner && <Inner port={port} twin={twin} inner={family.inner} />}
       {family.suspects
         .filter((suspect) => suspect.score >= (best?.score ?? 0) / 2)
         .slice(0, 3)
-        .map((suspect) => (
+        .map((suspect, index) => (
           <div key={suspect.cause} className={styles.suspect} data-suspect={suspect.cause}>
             <span>{suspect.title}</span>
             <span className={styles.score}>{suspect.score.toFixed(2)}</span>
@@ -28,9 +38,18 @@ export function Suspects({ family, heading = true }: { family: FamilyView; headi
               <b style={{ width: `${suspect.score * 100}%` }} />
             </i>
             <span className={styles.evidence}>{suspect.evidence}</span>
+            {suspect.place && (
+              <span className={styles.evidence}>
+                <PlaceLink port={port} place={{ side: twin, ...suspect.place }} />
+              </span>
+            )}
+            <details className={styles.note} open={index === 0}>
+              <summary>What it is</summary>
+              {suspect.note}
+            </details>
           </div>
         ))}
-      {best ? <p>{best.note}</p> : <p className="soft">No known cause explains it.</p>}
+      {!best && <p className="soft">No known cause explains it.</p>}
     </section>
   );
 }

@@ -4,10 +4,12 @@ import InputBase from "@mui/material/InputBase";
 import { type FormEvent, useRef, useState } from "react";
 import { ROUTES } from "@/api/routes";
 import type { UsesView } from "@/api/views";
-import { WAYS, type Way } from "@/core/formats/ways";
+import { WAY_WORDS, WAYS, type Way } from "@/core/formats/ways";
 import type { GridColumn } from "@/core/survey/uses-grid";
 import { ask, describeRefusal } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
+import { useNotice } from "@/ui/frame/notices";
+import { useOpenPlace } from "@/ui/frame/place-link";
 import { type Key, useKeys } from "@/ui/state/use-keys";
 import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/survey/survey.module.css";
@@ -19,21 +21,27 @@ export function SurveySide({ id, column, onChanged }: Props) {
   const { data } = useView(ROUTES.uses, { name: column.name }, id);
   const [note, setNote] = useState(column.note ?? "");
   const [notice, setNotice] = useState<string | null>(null);
+  const say = useNotice();
   const [isAdding, setAdding] = useState(false);
   const field = useRef<HTMLInputElement>(null);
   const failed = (thrown: unknown) => setNotice(describeRefusal(thrown));
   const decide = (way: Way | null) => {
-    ask(ROUTES.decideWay, { name: column.name, way, note }, { port: id }).then(() => {
-      setNotice("Written into the port file.");
+    const before = { way: column.way, note: column.note ?? "" };
+    const write = async (wanted: { way: Way | null; note: string }) => {
+      await ask(ROUTES.decideWay, { name: column.name, ...wanted }, { port: id });
       onChanged();
+    };
+    write({ way, note }).then(() => {
+      setNotice(null);
+      say({ text: `${column.name}: ${way ?? "no plan"}, saved in side-twin.json.`, undo: () => write(before) });
     }, failed);
   };
   const keys: Key[] = [
     ...WAYS.map(
       (way, index): Key => ({ key: String(index + 1), does: way, run: () => decide(column.way === way ? null : way) }),
     ),
-    { key: "n", does: "note", run: () => field.current?.focus() },
-    { key: "s", does: "add a snag", run: () => setAdding(true) },
+    { key: "w", does: "note", run: () => field.current?.focus() },
+    { key: "N", does: "add a platform-bound item", run: () => setAdding(true) },
   ];
   useKeys(keys);
   return (
@@ -57,12 +65,14 @@ export function SurveySide({ id, column, onChanged }: Props) {
             key={way}
             type="button"
             aria-pressed={column.way === way}
+            title={WAY_WORDS[way]}
             onClick={() => decide(column.way === way ? null : way)}
           >
             {way}
           </button>
         ))}
       </fieldset>
+      {column.way && <p className="soft">{WAY_WORDS[column.way]}</p>}
       <form
         className={styles.note}
         onSubmit={(event: FormEvent) => {
@@ -84,10 +94,8 @@ export function SurveySide({ id, column, onChanged }: Props) {
         </Button>
       </form>
       {notice && <p role="status">{notice}</p>}
-      <Places title="Where" places={data?.uses ?? []} total={column.uses} />
-      {data && data.mentions.length > 0 && (
-        <Places title="Mentioned outside code" places={data.mentions} total={data.mentions.length} />
-      )}
+      <Places port={id} title="Where" places={data?.uses ?? []} />
+      {data && data.mentions.length > 0 && <Places port={id} title="Mentioned outside code" places={data.mentions} />}
       {isAdding ? (
         <AddSnag
           id={id}
@@ -99,7 +107,7 @@ export function SurveySide({ id, column, onChanged }: Props) {
         />
       ) : (
         <Button onClick={() => setAdding(true)}>
-          Add a platform-bound item <kbd>s</kbd>
+          Add a platform-bound item <kbd>N</kbd>
         </Button>
       )}
     </aside>
@@ -108,20 +116,36 @@ export function SurveySide({ id, column, onChanged }: Props) {
 
 const SHOWN = 40;
 
-function Places({ title, places, total }: { title: string; places: UsesView["uses"]; total: number }) {
+type PlacesProps = { readonly port: string; readonly title: string; readonly places: UsesView["uses"] };
+
+/** Every place; each opens in the person's editor. */
+function Places({ port, title, places }: PlacesProps) {
+  const [isWhole, setWhole] = useState(false);
+  const { open, dialog } = useOpenPlace(port);
   return (
     <section aria-label={title}>
       <h2>{title}</h2>
       <ul className={styles.places}>
-        {places.slice(0, SHOWN).map(({ file, line, text }) => (
+        {(isWhole ? places : places.slice(0, SHOWN)).map(({ file, line, text }) => (
           <li key={`${file}:${line}`}>
-            <span title={file}>{file.split("/").at(-1)}</span>
-            <span>{line}</span>
+            <button
+              type="button"
+              className={styles.open}
+              title={`Open ${file}:${line} in your editor`}
+              onClick={() => open({ side: "original", file, line })}
+            >
+              {file.split("/").at(-1)}:{line}
+            </button>
             <span>{text}</span>
           </li>
         ))}
       </ul>
-      {total > SHOWN && <p className="soft">and {total - SHOWN} more</p>}
+      {places.length > SHOWN && (
+        <Button onClick={() => setWhole(!isWhole)}>
+          {isWhole ? `Only the first ${SHOWN}` : `Show all ${formatCount(places.length)}`}
+        </Button>
+      )}
+      {dialog}
     </section>
   );
 }
@@ -130,10 +154,20 @@ type AddProps = { readonly id: string; readonly onDone: () => void; readonly onF
 
 function AddSnag({ id, onDone, onFailed }: AddProps) {
   const [name, setName] = useState("");
+  const say = useNotice();
   const [match, setMatch] = useState("");
   const add = (event: FormEvent) => {
     event.preventDefault();
-    ask(ROUTES.addSnag, { name, match }, { port: id }).then(onDone, onFailed);
+    ask(ROUTES.addSnag, { name, match }, { port: id }).then(() => {
+      say({
+        text: `Added ${name}, saved in side-twin.json.`,
+        undo: async () => {
+          await ask(ROUTES.removeSnag, { name }, { port: id });
+          onDone();
+        },
+      });
+      onDone();
+    }, onFailed);
   };
   return (
     <form className={styles.adding} onSubmit={add}>

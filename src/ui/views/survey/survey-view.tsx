@@ -5,6 +5,7 @@ import type { SurveyView as Survey } from "@/api/views";
 import { languageTitle } from "@/core/source/language-of";
 import { formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
+import { useAddress } from "@/ui/state/use-address";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
@@ -12,20 +13,27 @@ import styles from "@/ui/views/survey/survey.module.css";
 import { SurveySide } from "@/ui/views/survey/survey-side";
 import { UsesGridPicture } from "@/ui/views/survey/uses-grid-picture";
 
+type SurveyProps = { readonly id: string; readonly twin: string | null; readonly initialName: string | null };
+
 /** The Survey: modules down, what they use across. */
-export function SurveyView({ id, twin }: { id: string; twin: string | null }) {
+export function SurveyView({ id, twin, initialName }: SurveyProps) {
   const events = usePortEvents(id);
   const { data, error, reload } = useView(ROUTES.survey, { twin }, id);
-  const [at, setAt] = useState(0);
+  const [name, setName] = useState<string | null>(initialName);
   const columns = data?.grid.columns ?? [];
-  const column = columns[Math.min(at, columns.length - 1)];
-  const move = (step: number) => setAt((before) => Math.max(0, Math.min(columns.length - 1, before + step)));
+  const at = Math.max(
+    0,
+    columns.findIndex((entry) => entry.name === name),
+  );
+  const column = columns[at];
+  useAddress({ name });
+  const move = (step: number) => setName(columns[Math.max(0, Math.min(columns.length - 1, at + step))]?.name ?? null);
   const keys: Key[] = [
     { key: "ArrowRight", shows: "→", does: "next library or snag", run: () => move(1) },
     { key: "ArrowLeft", shows: "←", does: "previous", run: () => move(-1) },
     { key: "1", shows: "1 … 6", does: "choose a plan" },
-    { key: "n", does: "write a note on it" },
-    { key: "s", does: "add a platform-bound item" },
+    { key: "w", does: "write a note on it" },
+    { key: "N", does: "add a platform-bound item" },
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
   ];
   return (
@@ -42,11 +50,7 @@ export function SurveyView({ id, twin }: { id: string; twin: string | null }) {
         <div className={styles.body}>
           <main className={styles.map} aria-label="Modules and what they use">
             <p className={styles.summary}>{summaryOf(data)}</p>
-            <UsesGridPicture
-              survey={data}
-              chosen={column?.name ?? null}
-              onChoose={(name) => setAt(columns.findIndex((entry) => entry.name === name))}
-            />
+            <UsesGridPicture survey={data} chosen={column?.name ?? null} onChoose={setName} />
             <Footnotes survey={data} />
           </main>
           {column ? (

@@ -1,7 +1,19 @@
+import { choiceFrom } from "@/ui/state/cases-choice";
 import { CasesView } from "@/ui/views/cases/cases-view";
 
-type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ twin?: string }> };
+type Props = {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<{
+    twin?: string;
+    tab?: string;
+    words?: string;
+    case?: string;
+    allowance?: string;
+    add?: string;
+  }>;
+};
 
 export default async function Page({ params, searchParams }: Props) {
-  return <CasesView id={(await params).id} twin={(await searchParams).twin ?? null} />;
+  const given = await searchParams;
+  return <CasesView id={(await params).id} twin={given.twin ?? null} initial={choiceFrom(given)} />;
 }

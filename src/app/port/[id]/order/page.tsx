@@ -1,7 +1,8 @@
 import { OrderView } from "@/ui/views/order/order-view";
 
-type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ twin?: string }> };
+type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ twin?: string; module?: string }> };
 
 export default async function Page({ params, searchParams }: Props) {
-  return <OrderView id={(await params).id} twin={(await searchParams).twin ?? null} />;
+  const { twin, module } = await searchParams;
+  return <OrderView id={(await params).id} twin={twin ?? null} initialModule={module ?? null} />;
 }

@@ -1,7 +1,8 @@
 import { SurveyView } from "@/ui/views/survey/survey-view";
 
-type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ twin?: string }> };
+type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ twin?: string; name?: string }> };
 
 export default async function Page({ params, searchParams }: Props) {
-  return <SurveyView id={(await params).id} twin={(await searchParams).twin ?? null} />;
+  const { twin, name } = await searchParams;
+  return <SurveyView id={(await params).id} twin={twin ?? null} initialName={name ?? null} />;
 }

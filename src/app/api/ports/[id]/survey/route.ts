@@ -7,3 +7,5 @@ export const GET = handle(ROUTES.survey, ({ twin }, { id }) => currentWorkbench(
 export const POST = handle(ROUTES.decideWay, (wanted, { id }) => currentWorkbench().edit.decideWay(id, wanted));
 
 export const PUT = handle(ROUTES.addSnag, (wanted, { id }) => currentWorkbench().edit.addSnag(id, wanted));
+
+export const DELETE = handle(ROUTES.removeSnag, ({ name }, { id }) => currentWorkbench().edit.removeSnag(id, name));

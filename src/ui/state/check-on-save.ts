@@ -1,0 +1,40 @@
+"use client";
+import { useEffect, useRef, useState } from "react";
+
+const KEY = "side-twin-check-on-save";
+/** Modules of up to so many cases are checked when a file is saved, unless somebody switched it off. */
+const SMALL = 300;
+
+type Terms = {
+  readonly cases: number;
+  /** How often files were saved since the screen was loaded. */
+  readonly saves: number;
+  /** Whether the module's verdicts are of older code. */
+  readonly isStale: boolean;
+  readonly isRunning: boolean;
+  readonly check: () => void;
+};
+
+/** Checks the module again when a save made its verdicts stale; once a save, so that what cannot run is not run again and again. */
+export function useCheckOnSave({ cases, saves, isStale, isRunning, check }: Terms): {
+  readonly isOn: boolean;
+  readonly toggle: () => void;
+} {
+  const [chosen, setChosen] = useState<boolean | null>(null);
+  useEffect(() => {
+    const kept = localStorage.getItem(KEY);
+    if (kept !== null) setChosen(kept === "on");
+  }, []);
+  const isOn = chosen ?? (cases > 0 && cases <= SMALL);
+  const handled = useRef(0);
+  useEffect(() => {
+    if (!isOn || isRunning || !isStale || saves === handled.current) return;
+    handled.current = saves;
+    check();
+  }, [isOn, isRunning, isStale, saves, check]);
+  const toggle = () => {
+    localStorage.setItem(KEY, isOn ? "off" : "on");
+    setChosen(!isOn);
+  };
+  return { isOn, toggle };
+}
