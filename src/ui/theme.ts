@@ -105,6 +105,24 @@ export const theme = createTheme({
         },
       },
     },
+    MuiSnackbarContent: {
+      styleOverrides: {
+        root: {
+          ...flat,
+          background: "var(--ink)",
+          color: "var(--paper)",
+          fontSize: 14,
+          borderRadius: 2,
+          "& .MuiButton-root": { color: "var(--paper)", borderColor: "var(--stone)", marginLeft: 8 },
+          "& .MuiButton-root:hover": { color: "var(--ink)", background: "var(--paper)" },
+        },
+      },
+    },
+    MuiMenu: {
+      styleOverrides: {
+        paper: { ...flat, background: "var(--sheet)", color: "var(--ink)", border: "1px solid var(--line)" },
+      },
+    },
     MuiDialogTitle: { styleOverrides: { root: { fontSize: 17, fontWeight: 650, padding: "14px 18px 6px" } } },
     MuiDialogContent: { styleOverrides: { root: { padding: "4px 18px 12px" } } },
     MuiDialogActions: { styleOverrides: { root: { padding: "10px 18px 14px" } } },

@@ -142,7 +142,7 @@ describe("the Cases view", () => {
         .trim()
         .split("\n")
         .map((line) => JSON.parse(line).id),
-    ).toEqual(["m-width-1"]);
+    ).toEqual(["in-1"]);
     const all = await (await fetch(href.replace(/words=[^&]*/, ""))).text();
     expect(all).toContain('"id":"in-1"');
   });

@@ -24,7 +24,10 @@ beforeAll(async () => {
   server = await startServer({ browse });
   browser = await startBrowser();
   page = await browser.newPage();
-  page.on("console", (message) => message.type() === "error" && complaints.push(message.text()));
+  page.on(
+    "console",
+    (message) => message.type() === "error" && complaints.push(`${message.text()} ${message.location().url}`),
+  );
   page.on("pageerror", (error) => complaints.push(String(error)));
 });
 

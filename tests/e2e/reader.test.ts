@@ -99,7 +99,7 @@ describe("the reader", () => {
 
   it("never shows what ported code printed as markup", async () => {
     expect(await reader("markup")).toContain("onerror");
-    expect(await page.title()).toBe("Side Twin");
+    expect(await page.title()).toBe("m – Bench – Odd & <b>bold</b> – Side Twin");
     expect(await page.$$eval("[aria-label=Reader] img", (images) => images.length)).toBe(0);
     expect(await page.$eval("header", (element) => (element as HTMLElement).innerText)).toContain("<b>bold</b>");
   });

@@ -110,7 +110,7 @@ describe("a port's routes", () => {
 
   it("agree to a difference, and take the agreement out", async () => {
     const agreed = await ask("POST", `ports/${id}/agree`, { cases: ["c-odd"], twin: "twin", reason: "rounds to zero" });
-    expect(agreed.body).toEqual({ allowances: ["agreed-c-odd"] });
+    expect(agreed.body).toEqual({ allowance: "agreed-c-odd" });
     await idle();
     expect(await get("case?case=c-odd")).toMatchObject({ mark: "allowed" });
     expect(await ask("DELETE", `ports/${id}/allowances`, { allowance: "agreed-c-odd" })).toMatchObject({ status: 200 });
@@ -184,7 +184,7 @@ describe("a port's routes", () => {
       { id: "c-b", module: "m", call: "half", args: [2] },
     ];
     const text = lines.map((line) => JSON.stringify(line)).join("\n");
-    expect(await ask("POST", `ports/${id}/cases/import`, { text })).toMatchObject({ body: { count: 2 } });
+    expect(await ask("POST", `ports/${id}/cases/import`, { text })).toMatchObject({ body: { ids: ["c-a", "c-b"] } });
     const again = await ask("POST", `ports/${id}/cases/import`, { text: `${text.replaceAll("c-", "d-")}\n{"id":1}` });
     expect(again.status).toBe(400);
     expect((await ask("GET", `ports/${id}/cases/export`)).text).not.toContain("d-a");

@@ -2,10 +2,10 @@
 import { randomUUID } from "node:crypto";
 import type { PortEvent, VerdictNews } from "@/api/port-event";
 import { usesOf } from "@/core/allowances/review";
-import { SideTwinError, toErrorRecord } from "@/core/errors";
+import { isSideTwinError, SideTwinError, toErrorRecord } from "@/core/errors";
 import type { Outcome } from "@/core/formats/report";
 import { isAgreement } from "@/core/progress/done";
-import type { PartFamilies } from "@/service/check/gather-families";
+import type { PartFamilies, SectionFamily } from "@/service/check/gather-families";
 import { runCheck } from "@/service/check/run-check";
 import type { JudgedAnswers, Verdict } from "@/service/check/verdict";
 import { type PortReading, stampOf } from "@/service/reading/reading";
@@ -51,6 +51,11 @@ export class LiveCheck {
   private total = 0;
   private id = 0;
   private reading: PortReading;
+  /** The families of a check that ended, and what they are of. */
+  private found: {
+    readonly check: Parameters<typeof replaceFamilies>[1];
+    readonly families: readonly SectionFamily[];
+  } | null = null;
   private readonly changes = { mended: 0, worsened: 0 };
 
   constructor(
@@ -72,8 +77,9 @@ export class LiveCheck {
     this.id = await startCheck(this.store, { portId, module: module ?? null, startedAt: new Date(), scope });
     const started = performance.now();
     try {
+      const { part: _later, ...options } = this.options;
       const { report, end, families } = await runCheck(reading.open, reading.cases, {
-        ...this.options,
+        ...options,
         resume,
         withCases: false,
         signal: this.stopper.signal,
@@ -95,6 +101,7 @@ export class LiveCheck {
         const twins = twin ? [twin] : reading.open.twins.map(({ name }) => name);
         const check = { portId, checkId: this.id, module: module ?? null, twins };
         await replaceFamilies(this.store, check, families);
+        this.found = { check, families };
       }
       // With several twins, the first represents the check.
       const first = twin ?? reading.open.twins[0]?.name;
@@ -131,6 +138,24 @@ export class LiveCheck {
       await write().catch(() => this.store.saveLater(write));
       emit({ type: "ended", check: this.id, state: "failed", problem, changes: null });
       if (problem.code === "internal") throw thrown;
+    }
+  }
+
+  /**
+   * Finds where the cases of the families part inside, and saves the families so split; to be called after `run`, whose verdicts are shown
+   * meanwhile. Nothing is saved once `signal` aborts.
+   */
+  async part(signal: AbortSignal): Promise<void> {
+    const { found, reading, options } = this;
+    if (!found || found.families.length === 0 || !options.part || signal.aborted) return;
+    try {
+      const families = await options.part(reading.open, reading.cases, { families: found.families, signal });
+      if (signal.aborted) return;
+      await replaceFamilies(this.store, found.check, families);
+      options.emit({ type: "files", paths: [] });
+    } catch (error) {
+      // A side that cannot be traced leaves the families as they are: the verdicts hold without it.
+      if (!isSideTwinError(error)) throw error;
     }
   }
 

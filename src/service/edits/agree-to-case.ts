@@ -17,6 +17,12 @@ export type Agreed = { readonly at: string; readonly original: Json; readonly tw
 /** A case with what it shows. */
 export type AgreedCase = { readonly item: SharedCase; readonly divergences: readonly Agreed[] };
 
+/** Throws SideTwinError `bad-input` for an empty reason. */
+export function requireReason(reason: string): void {
+  if (reason.trim() !== "") return;
+  throw new SideTwinError({ code: "bad-input", what: "An allowance needs a reason", next: "Say why it may differ." });
+}
+
 /**
  * Returns the id of the allowance. One case is allowed by its id; several of one section by the section. Throws SideTwinError for an
  * empty reason, too many differences, or cases of several sections.
@@ -26,9 +32,7 @@ export async function agreeToCases(
   cases: readonly AgreedCase[],
   { twin, reason }: { readonly twin: string; readonly reason: string },
 ): Promise<{ allowance: string }> {
-  if (reason.trim() === "") {
-    throw new SideTwinError({ code: "bad-input", what: "An allowance needs a reason", next: "Say why it may differ." });
-  }
+  requireReason(reason);
   const [first] = cases;
   const places = cases.flatMap(({ divergences }) => divergences.map(({ at }) => at));
   const pairs = [

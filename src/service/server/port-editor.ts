@@ -5,7 +5,7 @@ import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import type { Way } from "@/core/formats/ways";
 import type { NewEntry } from "@/core/journal/journal";
-import { type AgreedCase, agreeToCases } from "@/service/edits/agree-to-case";
+import { type AgreedCase, agreeToCases, requireReason } from "@/service/edits/agree-to-case";
 import { removeAllowance, tightenAllowance } from "@/service/edits/allowances";
 import { importCases, keepCases, replaceCase, restoreCases } from "@/service/edits/keep-cases";
 import { leaveOut } from "@/service/edits/leave-out";
@@ -120,7 +120,8 @@ export class PortEditor {
     id: string,
     wanted: { cases: readonly string[]; twin: string; reason: string },
   ): Promise<{ allowance: string }> {
-    this.runs.requireIdle(id);
+    await this.runs.becomeIdle(id);
+    requireReason(wanted.reason);
     const { open, cases } = await this.ports.readingOf(id);
     const book = await this.ports.store.verdicts(id);
     const shown: AgreedCase[] = [];
@@ -158,7 +159,7 @@ export class PortEditor {
 
   /** Writes the tighter allowance that is proposed into the port file, and checks the port again. Throws SideTwinError. */
   async tighten(id: string, wanted: { allowance: string; twin: string }): Promise<void> {
-    this.runs.requireIdle(id);
+    await this.runs.becomeIdle(id);
     const facts = await this.ports.factsOf(id, wanted.twin);
     const view = casesView(facts, []).allowances.find((entry) => entry.id === wanted.allowance);
     if (!view) {
@@ -174,7 +175,7 @@ export class PortEditor {
 
   /** Takes an allowance out of the port file, and checks the port again. Throws SideTwinError. */
   async removeAllowance(id: string, allowance: string): Promise<void> {
-    this.runs.requireIdle(id);
+    await this.runs.becomeIdle(id);
     const { open } = await this.ports.readingOf(id);
     await removeAllowance(open, allowance);
     await this.runs.startCheck(id, {});

@@ -21,6 +21,11 @@ import { moduleViews, portCard } from "@/service/views/port-views";
 import { saveEffort, saveTouches } from "@/store/effort";
 import { saveReading } from "@/store/ports";
 
+/** How long an edit waits for a check that runs, and how often it looks. */
+const IDLE_WAIT_MS = 5000;
+const IDLE_LOOK_MS = 50;
+/** The same check asked for twice within this time is one. */
+const SAME_CHECK_MS = 1500;
 const TIDY_AFTER_MS = 5000;
 const LARGE_HEAP = 300 * 1024 * 1024;
 
@@ -32,6 +37,10 @@ export class PortRuns {
   /** The check or baseline that runs, by port: one at a time. */
   private readonly running = new Map<string, LiveCheck | LiveBaseline>();
   private readonly starting = new Set<string>();
+  /** Port → stops finding where its cases part inside. */
+  private readonly parting = new Map<string, AbortController>();
+  /** Port → the last check that was asked for. */
+  private readonly started = new Map<string, { readonly what: string; readonly at: number }>();
   private tidying: NodeJS.Timeout | null = null;
   /** Work that is still running or being recorded. */
   private readonly unfinished = new Set<Promise<void>>();
@@ -45,8 +54,23 @@ export class PortRuns {
     return this.running.has(id);
   }
 
-  /** Starts a check and returns at once. Throws SideTwinError `already-running`, or what keeps the port from being read. */
-  startCheck(id: string, { fresh = false, resume, ...scope }: StartOptions): Promise<void> {
+  /** Waits a while for a check that runs, such as that of one case; then as `requireIdle`. */
+  async becomeIdle(id: string): Promise<void> {
+    const until = performance.now() + IDLE_WAIT_MS;
+    while ((this.running.has(id) || this.starting.has(id)) && performance.now() < until)
+      await new Promise((resolve) => setTimeout(resolve, IDLE_LOOK_MS));
+    this.requireIdle(id);
+  }
+
+  /** Starts a check and returns at once; the same one that was only just started goes on. Throws SideTwinError `already-running`, or what keeps the port from being read. */
+  async startCheck(id: string, { fresh = false, resume, ...scope }: StartOptions): Promise<void> {
+    const what = JSON.stringify([scope.module, scope.twin, scope.caseId, fresh, resume]);
+    const before = this.started.get(id);
+    // A save and a key at the same moment want one check, not a refusal.
+    const isSame = before?.what === what && performance.now() - before.at < SAME_CHECK_MS;
+    if (isSame && (this.running.has(id) || this.starting.has(id))) return;
+    this.requireIdle(id);
+    this.started.set(id, { what, at: performance.now() });
     return this.start(id, (reading) => {
       selectCases(reading.open, reading.cases, scope);
       return new LiveCheck(this.ports.store, {
@@ -103,6 +127,7 @@ export class PortRuns {
   }
 
   private launch(id: string, work: LiveCheck | LiveBaseline, reading: PortReading): void {
+    this.parting.get(id)?.abort();
     this.running.set(id, work);
     const ended = (async () => {
       await saveReading(this.ports.store, id, toStored(reading));
@@ -110,6 +135,7 @@ export class PortRuns {
       await this.remember(id);
       if (work instanceof LiveCheck) await this.noteEffort(id);
       this.news.emit(id, { type: "files", paths: [] });
+      if (work instanceof LiveCheck) await this.part(id, work);
     })();
     this.keepUp(ended);
     const tidy = () => this.tidySoon();
@@ -132,6 +158,18 @@ export class PortRuns {
     });
   }
 
+  /** After a check, until the next one begins. */
+  private async part(id: string, work: LiveCheck): Promise<void> {
+    if (this.running.has(id)) return;
+    const stopper = new AbortController();
+    this.parting.set(id, stopper);
+    try {
+      await work.part(stopper.signal);
+    } finally {
+      if (this.parting.get(id) === stopper) this.parting.delete(id);
+    }
+  }
+
   /** A large check leaves a heap several times its live data; return it when idle. */
   private tidySoon(): void {
     if (this.tidying) clearTimeout(this.tidying);
@@ -143,6 +181,7 @@ export class PortRuns {
   }
 
   stop(id: string): void {
+    this.parting.get(id)?.abort();
     this.running.get(id)?.stop();
   }
 
@@ -192,6 +231,7 @@ export class PortRuns {
   /** Stops all of them; resolves when everything seen so far is recorded. */
   async close(): Promise<void> {
     for (const work of this.running.values()) work.stop();
+    for (const stopper of this.parting.values()) stopper.abort();
     await Promise.allSettled([...this.unfinished]);
   }
 

@@ -97,12 +97,12 @@ function Whole({ port, side, ...of }: WholeProps) {
   };
   return (
     <span className={styles.whole}>
-      <a href={url} target="_blank" rel="noreferrer" aria-label={`The whole answer of the ${side}`}>
+      <a href={url} target="_blank" rel="noreferrer" aria-label={`all of the answer of the ${side}`}>
         all
       </a>
       <button
         type="button"
-        aria-label={`Copy the answer of the ${side}`}
+        aria-label={`copy the answer of the ${side}`}
         onClick={() => void copy().catch((thrown: unknown) => notice({ text: `Not copied: ${thrown}` }))}
       >
         copy
