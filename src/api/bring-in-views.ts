@@ -56,6 +56,8 @@ export type EffectView = {
   readonly missed: readonly string[];
   readonly missedCount: number;
   readonly leftTwin: readonly string[];
+  /** Files that are written into the twin's folder, for the checks of the ladder. */
+  readonly made: readonly string[];
   readonly twinFiles: number;
   readonly cases: number;
 };

@@ -80,10 +80,13 @@ export type LadderView = {
     /** Whether files of the port changed since. */
     readonly isStale: boolean;
   } | null;
-  readonly diagnostics: readonly (PlacedDiagnostic & { readonly rung: string })[];
-  /** Diagnostics that were there the time before, and those that are new. */
-  readonly gone: number;
+  /** `isNew`: not there the time before. */
+  readonly diagnostics: readonly (PlacedDiagnostic & { readonly rung: string; readonly isNew: boolean })[];
+  /** Diagnostics that were there the time before and are not any more, and the number of new ones. */
+  readonly gone: readonly PlacedDiagnostic[];
   readonly fresh: number;
+  /** The number of complaints of each run, oldest first. */
+  readonly history: readonly { readonly at: string; readonly errors: number; readonly warnings: number }[];
 };
 
 /** The end of recording or generating cases. */

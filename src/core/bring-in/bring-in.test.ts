@@ -18,6 +18,7 @@ const draft = (extra: Partial<Draft> = {}): Draft => ({
   functions: "same",
   keys: "same",
   cases: "cases/*.jsonl",
+  ladder: "",
   ...extra,
 });
 

@@ -27,6 +27,8 @@ export const draftSchema = z.strictObject({
   functions: namingStyle,
   keys: namingStyle,
   cases: line,
+  /** The rungs as JSON; empty for none. */
+  ladder: z.string().max(20_000),
 });
 /** The draft as the bring-in page edits it. */
 export type Draft = z.infer<typeof draftSchema>;
@@ -59,10 +61,28 @@ export function toPortFile(draft: Draft, originalRoot: string): { readonly port:
       ? {}
       : { names: { functions: draft.functions, keys: draft.keys } }),
     cases: [draft.cases],
+    ...(draft.ladder.trim() === "" ? {} : { ladder: parseLadder(draft.ladder) }),
   };
   const text = `${formatJson(file)}\n`;
   return { port: parsePortFile(text, "side-twin.json"), text };
 }
+
+function parseLadder(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    throw new SideTwinError({
+      code: "bad-input",
+      what: `The ladder is not JSON: ${error instanceof Error ? error.message : error}`,
+      where: { key: "ladder" },
+      next: "Correct it, or leave it empty.",
+    });
+  }
+}
+
+/** Rungs as a person edits them, one a line. */
+export const formatLadder = (rungs: readonly object[]): string =>
+  rungs.length === 0 ? "" : `[\n${rungs.map((rung) => `  ${JSON.stringify(rung)}`).join(",\n")}\n]`;
 
 /** Short lists of words stay on one line: commands are read as such. */
 const formatJson = (value: unknown): string =>

@@ -16,9 +16,9 @@ import { type UnzipProgress, unzip } from "@/engine/files/unzip";
 import { copyRepository, findCommit, readRepository } from "@/engine/git/git";
 import type { FolderBrowser } from "@/service/bring-in/browse-folders";
 import { effectOf } from "@/service/bring-in/effect";
-import { adapt, draftFor, type Found, findInFolder } from "@/service/bring-in/found";
+import { adapt, draftFor, type Found, findInFolder, ladderFor } from "@/service/bring-in/found";
 import { foundView } from "@/service/bring-in/found-view";
-import { keepPort } from "@/service/bring-in/keep-port";
+import { keepPort, type PortToKeep } from "@/service/bring-in/keep-port";
 import { PORT_FILE } from "@/service/port/open-port";
 import type { FactsCache } from "@/service/reading/survey-folder";
 
@@ -125,7 +125,11 @@ export class BringIn {
   async effect(token: string, draft: Draft): Promise<EffectView> {
     const { found, staged } = this.find(token);
     const root = originalRoot(draft.folder, staged === null ? found.root : path.join(draft.folder, "original"));
-    return effectOf(found, toPortFile(draft, root), { folder: draft.folder, twin: await this.twinFiles(draft) });
+    return effectOf(found, toPortFile(draft, root), {
+      folder: draft.folder,
+      twin: await this.twinFiles(draft),
+      made: ladderFiles(draft).map(({ name }) => name),
+    });
   }
 
   /** Writes the port file, puts a copy in its place, and returns the port file's path. Throws SideTwinError; then nothing stays. */
@@ -139,7 +143,7 @@ export class BringIn {
     const copy = looked.staged === null ? null : { from: looked.found.root, to: original };
     // Detach the staged copy while it moves, so that closing the page cannot delete it.
     this.looked.set(token, { ...looked, staged: null });
-    const file = await keepPort({ folder, port, copy }).catch((thrown: unknown) => {
+    const file = await keepPort({ folder, port, copy, files: ladderFiles(draft) }).catch((thrown: unknown) => {
       this.looked.set(token, looked);
       throw thrown;
     });
@@ -273,6 +277,10 @@ const titleOf = (name: string): string =>
     .replace(/^\w/, (letter) => letter.toUpperCase()) || "A port";
 
 /** A twin within the original would be read as a part of it. */
+/** Those files of the proposed ladder that the ladder still names. */
+const ladderFiles = ({ ladder, twin }: Draft): PortToKeep["files"] =>
+  ladderFor(twin.language).files.filter(({ name }) => ladder.includes(name));
+
 function refuseTwinInside(draft: Draft, folder: string, original: string): void {
   const twin = path.resolve(folder, draft.twin.root);
   const inside = path.relative(original, twin);

@@ -15,7 +15,11 @@ const SHOWN = 60;
 export async function effectOf(
   { root, survey }: Found,
   { port, text }: { readonly port: PortFile; readonly text: string },
-  { folder, twin }: { readonly folder: string; readonly twin: readonly string[] },
+  {
+    folder,
+    twin,
+    made,
+  }: { readonly folder: string; readonly twin: readonly string[]; readonly made: readonly string[] },
 ): Promise<EffectView> {
   const original = await listFiles(root, port.original.ignore);
   const [first] = port.twins;
@@ -46,6 +50,7 @@ export async function effectOf(
     missed: effect.missed.slice(0, SHOWN),
     missedCount: effect.missed.length,
     leftTwin: effect.leftTwin.slice(0, SHOWN),
+    made: made.filter((name) => !twin.includes(name)),
     twinFiles: twin.length,
     cases: cases.length,
   };

@@ -1,12 +1,21 @@
 /** Inspects a source tree for a new port, and proposes a draft. */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
-import { type Draft, formatCommand, mapBetween, namingBetween, PLANNED_LANGUAGES } from "@/core/bring-in/draft";
+import {
+  type Draft,
+  formatCommand,
+  formatLadder,
+  mapBetween,
+  namingBetween,
+  PLANNED_LANGUAGES,
+} from "@/core/bring-in/draft";
 import { type EntryPoint, guessEntryPoint, isTelling } from "@/core/bring-in/entry-points";
+import { type ProposedLadder, proposeLadder } from "@/core/bring-in/ladders";
 import { isSourceOf } from "@/core/pairing/modules";
 import { languageTitle } from "@/core/source/language-of";
 import { isTestFile } from "@/core/survey/test-files";
 import { listFiles } from "@/engine/files/tree";
+import { findProgram } from "@/engine/find-program";
 import { decode } from "@/engine/source/read-files";
 import { findTools, type LanguageTool } from "@/engine/toolchains/language-tools";
 import { FactsCache, type FolderSurvey, surveyFolder } from "@/service/reading/survey-folder";
@@ -64,6 +73,7 @@ export function draftFor(found: Found, { name, folder }: { name: string; folder:
     functions: "same",
     keys: "same",
     cases: "cases/*.jsonl",
+    ladder: "",
   });
 }
 
@@ -76,11 +86,16 @@ export function adapt(found: Found, draft: Draft, twinFiles: readonly string[] =
     ...draft,
     prepare: (entry?.prepare ?? []).map(formatCommand).join("\n"),
     run: entry?.run ? formatCommand(entry.run) : "",
+    ladder: formatLadder(ladderFor(draft.twin.language).rungs),
     functions: naming,
     keys: naming === "snake-to-pascal" ? "same" : naming,
     moduleMap: mapBetween({ language: draft.language, files }, { language: draft.twin.language, files: twinFiles }),
   };
 }
+
+/** The ladder that is proposed for a twin in a language, by what is installed. */
+export const ladderFor = (language: string): ProposedLadder =>
+  proposeLadder(language, (program) => findProgram(program) !== null);
 
 /** Folders whose sources are marked as generated are not the person's. */
 function generatedFolders({ survey }: Found): string[] {

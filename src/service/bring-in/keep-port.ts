@@ -12,10 +12,12 @@ export type PortToKeep = {
   readonly port: { readonly port: PortFile; readonly text: string };
   /** A copy of the original that goes into the port's folder; null where it stays where it is. */
   readonly copy: { readonly from: string; readonly to: string } | null;
+  /** Files for the folder of the first twin; one that is there already stays. */
+  readonly files: readonly { readonly name: string; readonly text: string }[];
 };
 
 /** Returns the path of the port file. Throws SideTwinError where something is in the way. */
-export async function keepPort({ folder, port, copy }: PortToKeep): Promise<string> {
+export async function keepPort({ folder, port, copy, files }: PortToKeep): Promise<string> {
   const file = path.join(folder, PORT_FILE);
   await refuseThere(file, "There is a port file already");
   if (copy) await refuseThere(copy.to, "There is something already where the original goes");
@@ -33,6 +35,12 @@ export async function keepPort({ folder, port, copy }: PortToKeep): Promise<stri
       isMoved = true;
     }
     for (const twin of port.port.twins) await make(path.resolve(folder, twin.root));
+    for (const { name, text } of files) {
+      const wanted = path.resolve(folder, port.port.twins[0]?.root ?? "", name);
+      if (await stat(wanted).catch(() => null)) continue;
+      made.push(wanted);
+      await writeAtomically(wanted, text);
+    }
     for (const pattern of port.port.cases) {
       const cases = path.join(folder, path.dirname(pattern).replace(/\/?[*?{].*$/, ""));
       // Cases may be elsewhere; create only the port's own folders.

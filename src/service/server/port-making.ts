@@ -31,6 +31,7 @@ import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
 import type { PortFacts } from "@/service/views/port-facts";
 import { moduleViews, portCard } from "@/service/views/port-views";
+import { listComplaints, saveComplaints } from "@/store/complaints";
 
 type Diagnosed = {
   readonly at: string;
@@ -203,8 +204,12 @@ export class PortMaking {
       })),
       goal: port.stopAt ?? port.ladder.at(-1)?.name ?? null,
       diagnosed: last ? { at: last.at, seconds: last.seconds, isStale: last.reading.deref() !== facts.reading } : null,
-      diagnostics: last?.list ?? [],
-      gone: before ? [...then].filter((key) => !now.has(key)).length : 0,
+      diagnostics: (last?.list ?? []).map((entry) => ({
+        ...entry,
+        isNew: before !== undefined && !then.has(keyOf(entry)),
+      })),
+      gone: unique(before?.list ?? []).filter((entry) => !now.has(keyOf(entry))),
+      history: await listComplaints(this.ports.store, id, facts.twin),
       fresh: before ? [...now].filter((key) => !then.has(key)).length : 0,
     };
   }
@@ -224,7 +229,13 @@ export class PortMaking {
     this.building.add(key);
     try {
       const made = await this.runChecks(id, twin, signal);
-      if (!signal?.aborted) this.diagnosed.set(key, [made, ...(this.diagnosed.get(key) ?? [])].slice(0, 2));
+      if (!signal?.aborted) {
+        this.diagnosed.set(key, [made, ...(this.diagnosed.get(key) ?? [])].slice(0, 2));
+        const found = unique(made.list);
+        const count = (severity: string) => found.filter((entry) => entry.severity === severity).length;
+        const counts = { errors: count("error"), warnings: count("warning") };
+        await saveComplaints(this.ports.store, id, twin, { at: made.at, ...counts });
+      }
     } finally {
       this.building.delete(key);
     }
@@ -298,6 +309,11 @@ export class PortMaking {
 }
 
 const keyOf = ({ file, line, code, message }: PlacedDiagnostic): string => JSON.stringify([file, line, code, message]);
+
+/** Each once: several rungs may have the same. */
+const unique = (list: readonly PlacedDiagnostic[]): PlacedDiagnostic[] => [
+  ...new Map(list.map((entry) => [keyOf(entry), entry])).values(),
+];
 
 const isOpen = ({ kind, holds = "open" }: JournalEntry): boolean => kind === "assumption" && holds === "open";
 

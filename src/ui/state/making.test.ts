@@ -113,7 +113,8 @@ const ladder = (goal: string | null): LadderView => ({
     complaint("high", "a", 8),
     complaint("low", null, 1),
   ],
-  gone: 0,
+  gone: [],
+  history: [],
   fresh: 0,
 });
 

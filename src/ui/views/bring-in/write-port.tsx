@@ -87,6 +87,15 @@ export function WritePort({ found, state }: { found: FoundView; state: DraftStat
           onChange={(keys) => change({ keys: keys as Draft["keys"] })} // one of the options
         />
       </div>
+      <h2>Ladder</h2>
+      <Text
+        label="Rungs, lowest first"
+        value={draft.ladder}
+        isCode
+        isLong
+        onChange={(ladder) => change({ ladder })}
+        note={effect && effect.made.length > 0 ? `writes ${effect.made.join(", ")} into the twin` : "empty for none"}
+      />
       <Modules draft={draft} effect={effect} change={change} />
       <MapRules draft={draft} effect={effect} change={change} />
       <h2>The port file, as it will be written</h2>

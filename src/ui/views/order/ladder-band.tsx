@@ -1,8 +1,10 @@
 import Button from "@mui/material/Button";
+import { useState } from "react";
 import type { LadderView } from "@/api/making-views";
 import { describeUnmet } from "@/core/ladder/ladder";
 import { plural } from "@/ui/format";
 import { complaintsOf, type RungView, rungsOf, standingOf } from "@/ui/state/ladder";
+import { ComplaintsDialog } from "@/ui/views/order/complaints-dialog";
 import styles from "@/ui/views/order/order.module.css";
 
 type Props = {
@@ -11,11 +13,15 @@ type Props = {
   readonly module: string;
   readonly building: boolean;
   readonly onBuild: () => void;
+  readonly port: string;
+  readonly twin: string;
 };
 
 /** The rungs from left to right, with a mark for each module; nothing for a port without a ladder. */
-export function LadderBand({ ladder, module, building, onBuild }: Props) {
+export function LadderBand({ ladder, module, building, onBuild, port, twin }: Props) {
+  const [isListed, setListed] = useState(false);
   if (!ladder || ladder.rungs.length === 0) return null;
+  const count = complaintsOf(ladder).length;
   const needsRun = ladder.diagnosed === null || ladder.diagnosed.isStale;
   return (
     <section className={styles.ladder} aria-label="Ladder">
@@ -27,6 +33,12 @@ export function LadderBand({ ladder, module, building, onBuild }: Props) {
           {building ? "Stop the checks" : "Run the checks"} <kbd>l</kbd>
         </Button>
         <span className="soft">{building ? "running …" : describeRun(ladder)}</span>
+        {ladder.diagnosed && (
+          <Button onClick={() => setListed(true)}>
+            {count === 0 ? "No complaint" : `All ${plural(count, "complaint")}`}
+          </Button>
+        )}
+        {isListed && <ComplaintsDialog port={port} twin={twin} ladder={ladder} onClose={() => setListed(false)} />}
       </div>
     </section>
   );
@@ -34,7 +46,9 @@ export function LadderBand({ ladder, module, building, onBuild }: Props) {
 
 function describeRun({ diagnosed, fresh, gone }: LadderView): string {
   if (!diagnosed) return "not run yet";
-  const news = [fresh > 0 ? `${fresh} new` : "", gone > 0 ? `${gone} gone` : ""].filter(Boolean).join(", ");
+  const news = [fresh > 0 ? `${fresh} new` : "", gone.length > 0 ? `${gone.length} gone` : ""]
+    .filter(Boolean)
+    .join(", ");
   if (diagnosed.isStale) return "files changed since";
   return `took ${diagnosed.seconds.toFixed(1)} s${news ? `; ${news}` : ""}`;
 }

@@ -116,6 +116,8 @@ export function OrderView({ id, twin, initialModule }: OrderProps) {
               module={selected.name}
               building={ladder.building}
               onBuild={ladder.toggle}
+              port={id}
+              twin={data.port.twin}
             />
             <div className={styles.layers}>
               <OrderMap order={data} layers={layers} chosen={selected} zoom={zoom} onChoose={choose} onOpen={open} />
