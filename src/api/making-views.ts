@@ -133,8 +133,29 @@ export type SourceView = {
 
 /** `changed`: somebody else saved the file meanwhile, and nothing was written. */
 export type SourceSavedView =
-  | { readonly state: "saved"; readonly hash: string; readonly snapshot: string | null }
+  | {
+      readonly state: "saved";
+      readonly hash: string;
+      readonly snapshot: string | null;
+      /** Sections that have another signature now, with those that call them. */
+      readonly changed: readonly ChangedSection[];
+    }
   | { readonly state: "changed"; readonly now: { readonly text: string; readonly hash: string } };
+
+/** A section whose signature changed, and the places on both sides that mention it. */
+export type ChangedSection = {
+  readonly file: string;
+  readonly section: string;
+  readonly before: string;
+  readonly after: string;
+  readonly callers: readonly {
+    /** `original`, or the twin's name. */
+    readonly side: string;
+    readonly file: string;
+    readonly line: number;
+    readonly text: string;
+  }[];
+};
 
 /** What a draft wrote. */
 export type DraftView = {

@@ -118,6 +118,8 @@ const PORT = {
       fresh: z.boolean().optional(),
       /** The name of an interrupted check that is resumed. */
       resume: z.string().max(100).optional(),
+      /** Waits a while for a check that runs, instead of being refused. */
+      patient: z.boolean().optional(),
     }),
   ),
   stopCheck: answers<Done>()("DELETE", "ports/:id/check", NOTHING),

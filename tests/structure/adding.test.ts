@@ -82,7 +82,7 @@ describe("adding", () => {
     );
     edit("src/ui/frame/views.ts", (text) =>
       text
-        .replace('| "journal";', '| "journal" | "tides";')
+        .replace('| "settings";', '| "settings" | "tides";')
         .replace(
           "export const VIEWS: readonly ViewEntry[] = [",
           '$&\n  { name: "tides", title: "Tides", key: "T", path: "tides" },',

@@ -3,6 +3,8 @@ import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
+import type { PortModule } from "@/core/pairing/modules";
+import { targetFileOf } from "@/core/pairing/target-file";
 import { Snapshots } from "@/engine/snapshots/snapshots";
 import { type OpenPort, twinsFor } from "@/service/port/open-port";
 
@@ -22,7 +24,14 @@ export type SourceEdit = {
 
 /** Saved under a snapshot, or not since the file is another by now. */
 export type SourceSaved =
-  | { readonly state: "saved"; readonly hash: string; readonly snapshot: string | null }
+  | {
+      readonly state: "saved";
+      readonly hash: string;
+      readonly snapshot: string | null;
+      /** The whole text before and after. */
+      readonly before: string;
+      readonly after: string;
+    }
   | { readonly state: "changed"; readonly now: SourceText };
 
 /** A file of the twin as it is on disk; empty where it is not there yet. Throws SideTwinError. */
@@ -50,7 +59,8 @@ export async function saveSource(open: OpenPort, edit: SourceEdit, data: string)
   const own = edit.text === "" ? [] : edit.text.replace(/\n$/, "").split(/\r\n|\n/);
   const text = [...lines.slice(0, edit.from - 1), ...own, ...lines.slice(edit.to)].join(eol);
   const after = encode(text, encoding, edit.file);
-  if (before.equals(after)) return { state: "saved", hash: now.hash, snapshot: null };
+  if (before.equals(after))
+    return { state: "saved", hash: now.hash, snapshot: null, before: now.text, after: now.text };
   const [twin] = twinsFor(open, edit.twin);
   const { id } = Snapshots.open(data, open.file).change(
     twin.folder,
@@ -58,13 +68,15 @@ export async function saveSource(open: OpenPort, edit: SourceEdit, data: string)
     [{ file: edit.file, content: after }],
     new Map([[edit.file, before]]),
   );
-  return { state: "saved", hash: hashOf(after), snapshot: id };
+  return { state: "saved", hash: hashOf(after), snapshot: id, before: now.text, after: toText(after).text };
 }
 
 /** A source of the twin, or the file that a module's is to be. */
 function fullPath(open: OpenPort, name: string, file: string): string {
   const [twin] = twinsFor(open, name);
-  const isOwn = twin.files.includes(file) || open.modules.some((module) => module.twins[twin.name]?.includes(file));
+  const isOwn =
+    twin.files.includes(file) ||
+    open.modules.some((module) => module.twins[twin.name]?.includes(file) || isExpected(open, twin, module, file));
   if (isOwn) return path.join(twin.folder, file);
   throw new SideTwinError({
     code: "not-found",
@@ -72,6 +84,19 @@ function fullPath(open: OpenPort, name: string, file: string): string {
     next: "Reload the page.",
   });
 }
+
+/** Whether the file is where a module of the original would be ported to. */
+const isExpected = (open: OpenPort, twin: OpenPort["twins"][number], module: PortModule, file: string): boolean =>
+  module.original.some(
+    (original) =>
+      targetFileOf(original, {
+        moduleMap: open.port.moduleMap,
+        language: twin.language,
+        files: twin.files,
+        original: module.original,
+        own: module.twins[twin.name] ?? [],
+      }) === file,
+  );
 
 const bytesOf = (full: string): Promise<Buffer> => readFile(full).catch(() => Buffer.alloc(0));
 const hashOf = (bytes: Buffer): string => createHash("sha256").update(bytes).digest("hex").slice(0, 32);

@@ -16,6 +16,7 @@ import type { JournalEntry, NewEntry } from "@/core/journal/journal";
 import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
 import { stubOf } from "@/core/pairing/stub";
 import { Snapshots } from "@/engine/snapshots/snapshots";
+import { changedSections } from "@/service/edits/callers";
 import { addPhrase, exceptPlace, readTrial } from "@/service/edits/edit-phrasebook";
 import { readSource, type SourceEdit, saveSource } from "@/service/edits/edit-source";
 import { addEntry, closeEntry, readJournal } from "@/service/journal/journal-file";
@@ -151,9 +152,12 @@ export class PortMaking {
 
   /** Writes lines of a twin's file with a snapshot, unless the file is another by now. */
   async saveSource(id: string, edit: SourceEdit): Promise<SourceSavedView> {
-    const saved = await saveSource((await this.ports.readingOf(id)).open, edit, this.data);
-    if (saved.state === "saved") this.changed(id);
-    return saved;
+    const reading = await this.ports.readingOf(id);
+    const saved = await saveSource(reading.open, edit, this.data);
+    if (saved.state === "changed") return saved;
+    this.changed(id);
+    const { before, after, ...rest } = saved;
+    return { ...rest, changed: await changedSections(reading, { ...edit, before, after }) };
   }
 
   /** Puts files back; the newest snapshot where none is named. Throws SideTwinError naming files that changed since. */

@@ -30,7 +30,7 @@ const TIDY_AFTER_MS = 5000;
 const LARGE_HEAP = 300 * 1024 * 1024;
 
 /** Options of a check: `fresh` uses no cached answer, `resume` names an interrupted check. */
-type StartOptions = CheckScope & { readonly fresh?: boolean; readonly resume?: string };
+type StartOptions = CheckScope & { readonly fresh?: boolean; readonly resume?: string; readonly patient?: boolean };
 
 /** Checks and baselines of ports, at most one of them at a time per port, and what is recorded when one ends or files are saved. */
 export class PortRuns {
@@ -63,13 +63,15 @@ export class PortRuns {
   }
 
   /** Starts a check and returns at once; the same one that was only just started goes on. Throws SideTwinError `already-running`, or what keeps the port from being read. */
-  async startCheck(id: string, { fresh = false, resume, ...scope }: StartOptions): Promise<void> {
+  async startCheck(id: string, { fresh = false, resume, patient = false, ...scope }: StartOptions): Promise<void> {
     const what = JSON.stringify([scope.module, scope.twin, scope.caseId, fresh, resume]);
     const before = this.started.get(id);
     // A save and a key at the same moment want one check, not a refusal.
     const isSame = before?.what === what && performance.now() - before.at < SAME_CHECK_MS;
     if (isSame && (this.running.has(id) || this.starting.has(id))) return;
-    this.requireIdle(id);
+    // One case, just added or changed, takes its turn.
+    if (scope.caseId === undefined && !patient) this.requireIdle(id);
+    else await this.becomeIdle(id);
     this.started.set(id, { what, at: performance.now() });
     return this.start(id, (reading) => {
       selectCases(reading.open, reading.cases, scope);

@@ -39,6 +39,8 @@ export function Notices({ children }: { children: ReactNode }) {
           key={shown.id}
           open
           autoHideDuration={SHOWN_MS}
+          // Where it covers no button: what can be done with a case is at the left, its verdict at the right.
+          anchorOrigin={{ vertical: "bottom", horizontal: "center" }}
           onClose={(_event, reason) => reason !== "clickaway" && close()}
           message={shown.text}
           action={

@@ -47,11 +47,13 @@ export function useOpenPlace(port: string) {
   const [asked, setAsked] = useState<FilePlace | null>(null);
   const notice = useNotice();
   const open = (place: FilePlace) =>
-    void ask(ROUTES.openPlace, place, { port }).catch((thrown: unknown) => {
-      const record = recordOf(thrown);
-      if (record.code === "toolchain-missing") setAsked(place);
-      else notice({ text: [record.what, record.next].filter(Boolean).join(". ") });
-    });
+    void ask(ROUTES.openPlace, { side: place.side, file: place.file, line: place.line }, { port }).catch(
+      (thrown: unknown) => {
+        const record = recordOf(thrown);
+        if (record.code === "toolchain-missing") setAsked(place);
+        else notice({ text: [record.what, record.next].filter(Boolean).join(". ") });
+      },
+    );
   const dialog = asked && (
     <EditorDialog
       onClose={() => setAsked(null)}

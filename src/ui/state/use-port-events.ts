@@ -15,6 +15,8 @@ export type CheckScope = {
   readonly twin?: string;
   readonly fresh?: boolean;
   readonly resume?: string;
+  /** Takes its turn after a check that runs. */
+  readonly patient?: boolean;
 };
 
 /** The state of a port's check, with actions. */

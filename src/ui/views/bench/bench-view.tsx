@@ -1,6 +1,7 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRef } from "react";
+import type { ChangedSection } from "@/api/making-views";
 import { MARK_WORDS } from "@/api/mark-words";
 import { ROUTES } from "@/api/routes";
 import type { BenchView as Bench } from "@/api/views";
@@ -12,6 +13,7 @@ import { useSize } from "@/ui/state/use-size";
 import styles from "@/ui/views/bench/bench.module.css";
 import { BenchHead } from "@/ui/views/bench/bench-head";
 import { BenchRow } from "@/ui/views/bench/bench-row";
+import { Callers, useCallers } from "@/ui/views/bench/callers";
 import { CaseTape } from "@/ui/views/bench/case-tape";
 import { GoneBand } from "@/ui/views/bench/drift-band";
 import { FirstSteps } from "@/ui/views/bench/first-steps";
@@ -37,8 +39,10 @@ export function BenchView(props: BenchProps) {
   scroll.current = (at) => list.scrollToIndex(at, { align: "auto" });
   const { size, separator } = useSize("reader", { words: "Height of the reader", least: 90, most: 700, start: 236 });
   const notice = useNotice();
-  const saved = (snapshot: string | null) => {
+  const callers = useCallers(id);
+  const saved = (snapshot: string | null, changed: readonly ChangedSection[] = []) => {
     bench.saved();
+    callers.add(changed);
     if (snapshot !== null)
       notice({
         text: "Saved, and checked again.",
@@ -74,6 +78,7 @@ export function BenchView(props: BenchProps) {
             onSave={bench.onSave}
           />
           <FirstSteps bench={data} onSaved={saved} />
+          <Callers port={id} callers={callers} />
           <main className={styles.pages} ref={pages} aria-label="Facing pages" tabIndex={-1}>
             {rows.length === 0 && (
               <p className={styles.nothing}>
@@ -144,7 +149,7 @@ export function BenchView(props: BenchProps) {
           <Reader
             height={size}
             detail={detail.data?.id === chosen ? detail.data : null}
-            error={detail.error}
+            error={detail.data?.id === chosen ? null : detail.error}
             port={id}
             twin={twinName}
             chosen={chosen}

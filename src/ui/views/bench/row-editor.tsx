@@ -6,7 +6,7 @@ import { EditorView, keymap, lineNumbers } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 import Button from "@mui/material/Button";
 import { useEffect, useRef, useState } from "react";
-import type { SourceView } from "@/api/making-views";
+import type { ChangedSection, SourceView } from "@/api/making-views";
 import { ROUTES } from "@/api/routes";
 import { ask } from "@/ui/api";
 import { Problem } from "@/ui/frame/problem";
@@ -24,7 +24,7 @@ type Props = {
   /** Lines of the row; null where the section is not ported yet: it is put at the end. */
   readonly lines: { readonly from: number; readonly to: number } | null;
   /** With the snapshot that undoes it. */
-  readonly onSaved: (snapshot: string | null) => void;
+  readonly onSaved: (snapshot: string | null, changed: readonly ChangedSection[]) => void;
   readonly onClose: () => void;
 };
 
@@ -105,7 +105,7 @@ export function RowEditor(props: Props) {
       const saved = await ask(ROUTES.saveSource, { twin, file, from, to, text, hash: source.hash }, { port });
       if (saved.state === "changed") setTheirs(saved.now);
       else {
-        onSaved(saved.snapshot);
+        onSaved(saved.snapshot, saved.changed);
         onClose();
       }
     });

@@ -54,9 +54,11 @@ export function useBench({ id, module, twin, initialCase, initialSection }: Benc
   const [walked, setWalked] = useState({ module, at: -1 });
   // Once shown it stays: a case that was mended is not taken out of the reader by that.
   const [first, setFirst] = useState<string | null>(null);
-  const chosen = picked ?? first;
+  const wanted = picked ?? first;
   const firstId = cases.length > 0 ? (firstToRead(cases)?.id ?? null) : null;
   useEffect(() => setFirst((before) => before ?? firstId), [firstId]);
+  // A case that was deleted makes room for the next one to read.
+  const chosen = data && !cases.some((item) => item.id === wanted) ? firstId : wanted;
   const chosenCase = cases.find((item) => item.id === chosen) ?? null;
   const detail = useView(ROUTES.case, chosen === null ? null : { case: chosen, twin }, id);
   const reloadCase = detail.reload;
@@ -154,7 +156,7 @@ export function useBench({ id, module, twin, initialCase, initialSection }: Benc
   const check = () => events.start({ module, ...(twin ? { twin } : {}) });
   const saved = () => {
     reload();
-    check();
+    events.start({ module, ...(twin ? { twin } : {}), patient: true });
     if (ladder.view?.diagnosed) ladder.toggle();
   };
   const onSave = useCheckOnSave({
@@ -162,7 +164,7 @@ export function useBench({ id, module, twin, initialCase, initialSection }: Benc
     saves: events.saves,
     isStale: data?.module.stale ?? false,
     isRunning: events.running,
-    check,
+    check: () => events.start({ module, ...(twin ? { twin } : {}), patient: true }),
   });
   /** Marks the lines that the chosen case ran, or takes the marks away. */
   const showRan = () => {

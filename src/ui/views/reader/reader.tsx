@@ -23,7 +23,7 @@ type Props = {
 export function Reader({ detail, error, port, twin, chosen, height, ran }: Props) {
   return (
     <section className={styles.reader} aria-label="Reader" style={{ "--height": `${height}px` } as CSSProperties}>
-      {error && chosen !== null && <Problem record={error} />}
+      {error && !detail && chosen !== null && <Problem record={error} />}
       {detail && (
         <>
           <Input key={detail.id} port={port} twin={twin} detail={detail} ran={ran} />
