@@ -37,6 +37,17 @@ describe("signs in the code", () => {
     expect(readSigns(undefined, code("", ""))).toBeNull();
   });
 
+  it("are numbers that only one side has, where each has one", () => {
+    const numbers: CodeSigns = { numbers: true };
+    expect(readSigns(numbers, code("return n * 3 // 7  # of 9", "return n * 3 % 8; // 9"))).toEqual({
+      weight: 0.35,
+      says: "7 beside 8 in fare.ts:11",
+      place: { file: "fare.ts", line: 11 },
+    });
+    expect(readSigns(numbers, code("return n % 7", "return n % 7 + 1;"))).toBeNull();
+    expect(readSigns(numbers, code("return n % 7", "return n % 7 + 60;"))).toBeNull();
+  });
+
   it("are patterns that can be used again, of known languages", () => {
     for (const { name, inCode } of CAUSES)
       for (const signs of [inCode?.original, inCode?.twin])

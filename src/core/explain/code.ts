@@ -1,5 +1,8 @@
 /** What the code of a section says for or against a cause: the calls and operators that bring it about. */
 
+import { literalsOf } from "@/core/exploring/literals";
+import { findLanguage } from "@/core/source/languages/index";
+
 /** Lines of a section and of those of its module that it calls, its own first. */
 export type SideCode = {
   readonly language: string;
@@ -15,7 +18,9 @@ export type Signs = Readonly<Record<string, RegExp>>;
 /** Signs of a cause in the code of either side; a side without an entry says nothing. */
 export type CodeSigns = {
   readonly original?: Signs;
-  readonly twin: Signs;
+  readonly twin?: Signs;
+  /** Each side has a number that the other lacks. */
+  readonly numbers?: true;
   /** `slight` for signs that much code has without the fault. */
   readonly strength?: "slight";
 };
@@ -41,7 +46,8 @@ const NONE = -0.15;
 /** Null where the cause has no signs in these languages. */
 export function readSigns(signs: CodeSigns | undefined, code: SectionCode | undefined): CodeFinding | null {
   if (!signs || !code) return null;
-  const twin = firstSign(signs.twin, code.twin);
+  if (signs.numbers) return readNumbers(code, signs.strength === "slight" ? SLIGHT : BOTH);
+  const twin = signs.twin ? firstSign(signs.twin, code.twin) : null;
   if (twin === null) return null;
   if (twin === undefined) return { weight: NONE, says: "" };
   const { file, line, text } = twin;
@@ -53,6 +59,26 @@ export function readSigns(signs: CodeSigns | undefined, code: SectionCode | unde
     says: `${beside} in ${file}:${line}`,
     place: { file, line },
   };
+}
+
+/** Numbers that say little: they come and go with the way in which a thing is said. */
+const COMMON: ReadonlySet<number> = new Set([0, 1, 2, 10, 100]);
+
+/** Null where the numbers are the same, or one side alone has more of them. */
+function readNumbers({ original, twin }: SectionCode, weight: number): CodeFinding | null {
+  const [one, other] = [numbersOf(original), numbersOf(twin)];
+  const lacking = one.find(({ value }) => !COMMON.has(value) && !other.some((entry) => entry.value === value));
+  const odd = other.find(({ value }) => !COMMON.has(value) && !one.some((entry) => entry.value === value));
+  if (!lacking || !odd) return null;
+  const { file, line } = odd;
+  return { weight, says: `${lacking.value} beside ${odd.value} in ${file}:${line}`, place: { file, line } };
+}
+
+function numbersOf({ language, lines }: SideCode): (CodePlace & { readonly value: number })[] {
+  const comments = findLanguage(language)?.comments ?? [];
+  return lines.flatMap(({ file, line, text }) =>
+    literalsOf(text, comments).numbers.map((value) => ({ file, line, value })),
+  );
 }
 
 type Sign = CodePlace & { readonly text: string };

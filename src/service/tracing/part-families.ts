@@ -18,12 +18,15 @@ import { Tracer } from "@/service/tracing/tracer";
 /** Cases of one family, and of all families of a twin, that are traced; more show the same faults again. */
 const MAX_CASES_PER_FAMILY = 30;
 const MAX_CASES = 200;
+/** What was not traced by then stays as it is. */
+const MAX_MS = 60_000;
 
 /**
  * The families with `inner`: for program runs, steps, and calls of sections that call other sections, where calls of both sides can be
  * observed. Costs one more run of the traced cases and some small calls. Throws SideTwinError where a side cannot be observed.
  */
-export const partFamilies: PartFamilies = async (open, all, { families, signal }) => {
+export const partFamilies: PartFamilies = async (open, all, { families, signal: stop }) => {
+  const signal = AbortSignal.any([AbortSignal.timeout(MAX_MS), ...(stop ? [stop] : [])]);
   const byTwin = groupBy(families, ({ twin }) => twin);
   const codes = new SectionCodes(open);
   const parted = new Map<SectionFamily, PartedFamily[]>();

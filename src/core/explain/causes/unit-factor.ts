@@ -33,6 +33,7 @@ export const unitFactor: Cause = {
   name: "unit-factor",
   title: "Another unit",
   note: "The two sides count in different units: seconds and milliseconds, pence and pounds, degrees and radians. Fix: convert once, where the value comes in or goes out.",
+  inCode: { numbers: true, strength: "slight" },
   examine: ({ numbers }) => {
     const pairs = numbers.filter((pair) => pair.original.value !== 0 && pair.twin.value !== 0);
     const ratio = shared(pairs, (pair) => pair.twin.value / pair.original.value);

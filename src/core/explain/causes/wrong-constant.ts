@@ -6,6 +6,7 @@ export const wrongConstant: Cause = {
   name: "wrong-constant",
   title: "A constant of the twin is another one",
   note: "A rate, a limit, a word or an entry of a table was copied wrongly or has changed since. Fix: compare the constants of the two sections.",
+  inCode: { numbers: true },
   examine: (facets) => bestOf([byRatio(facets), byArgument(facets), sameWords(facets)]),
   fires: [
     [
