@@ -2,7 +2,7 @@
  * A cause: one hypothesis of how a twin comes to answer otherwise. It is tested on all pairs of a family, and what agrees
  * is held against it. An entry knows no other; which of several is named first is decided by their scores.
  */
-import type { CodeSigns } from "@/core/explain/code";
+import type { CodeSigns, SectionCode } from "@/core/explain/code";
 import type { CaseFacts, Facets } from "@/core/explain/facets";
 
 /** How well a cause fits. */
@@ -37,7 +37,8 @@ export type Cause = {
   readonly note: string;
   /** Calls and operators in the code that bring it about; what the code says counts beside the answers. */
   readonly inCode?: CodeSigns;
-  readonly examine: (facets: Facets) => Finding | null;
+  /** `code` where the section of both sides could be read. */
+  readonly examine: (facets: Facets, code?: SectionCode) => Finding | null;
   /** Pairs, each list one family, that it must notice, and some that it must leave alone. */
   readonly fires: readonly (readonly Example[])[];
   readonly staysQuiet: readonly (readonly Example[])[];

@@ -44,7 +44,8 @@ describe("signs in the code", () => {
       says: "7 beside 8 in fare.ts:11",
       place: { file: "fare.ts", line: 11 },
     });
-    expect(readSigns(numbers, code("return n % 7", "return n % 7 + 1;"))).toBeNull();
+    // Without a number of its own the twin speaks against it; with one more it may have been added.
+    expect(readSigns(numbers, code("return n % 7", "return n % 7 + 1;"))).toMatchObject({ weight: -0.15 });
     expect(readSigns(numbers, code("return n % 7", "return n % 7 + 60;"))).toBeNull();
   });
 

@@ -21,8 +21,8 @@ export type CodeSigns = {
   readonly twin?: Signs;
   /** Each side has a number that the other lacks. */
   readonly numbers?: true;
-  /** `slight` for signs that much code has without the fault. */
-  readonly strength?: "slight";
+  /** `slight` for signs that much code has without the fault; `needed` for those without which it hardly can be. */
+  readonly strength?: "slight" | "needed";
 };
 
 /** A place in the twin. */
@@ -42,6 +42,7 @@ const BOTH = 0.35;
 const SLIGHT = 0.1;
 /** The twin has none, though the cause has signs in its language. It may hide in what the section calls elsewhere. */
 const NONE = -0.15;
+const UNLIKELY = -0.5;
 
 /** Null where the cause has no signs in these languages. */
 export function readSigns(signs: CodeSigns | undefined, code: SectionCode | undefined): CodeFinding | null {
@@ -49,7 +50,7 @@ export function readSigns(signs: CodeSigns | undefined, code: SectionCode | unde
   if (signs.numbers) return readNumbers(code, signs.strength === "slight" ? SLIGHT : BOTH);
   const twin = signs.twin ? firstSign(signs.twin, code.twin) : null;
   if (twin === null) return null;
-  if (twin === undefined) return { weight: NONE, says: "" };
+  if (twin === undefined) return { weight: signs.strength === "needed" ? UNLIKELY : NONE, says: "" };
   const { file, line, text } = twin;
   const original = signs.original && firstSign(signs.original, code.original);
   if (original === undefined && signs.original) return { weight: 0, says: "", place: { file, line } };
@@ -64,12 +65,13 @@ export function readSigns(signs: CodeSigns | undefined, code: SectionCode | unde
 /** Numbers that say little: they come and go with the way in which a thing is said. */
 const COMMON: ReadonlySet<number> = new Set([0, 1, 2, 10, 100]);
 
-/** Null where the numbers are the same, or one side alone has more of them. */
+/** Null where the twin alone has more of them; where it has none of its own they speak against it. */
 function readNumbers({ original, twin }: SectionCode, weight: number): CodeFinding | null {
   const [one, other] = [numbersOf(original), numbersOf(twin)];
   const lacking = one.find(({ value }) => !COMMON.has(value) && !other.some((entry) => entry.value === value));
   const odd = other.find(({ value }) => !COMMON.has(value) && !one.some((entry) => entry.value === value));
-  if (!lacking || !odd) return null;
+  if (!odd) return { weight: NONE, says: "" };
+  if (!lacking) return null;
   const { file, line } = odd;
   return { weight, says: `${lacking.value} beside ${odd.value} in ${file}:${line}`, place: { file, line } };
 }
@@ -80,6 +82,60 @@ function numbersOf({ language, lines }: SideCode): (CodePlace & { readonly value
     literalsOf(text, comments).numbers.map((value) => ({ file, line, value })),
   );
 }
+
+/** Numbers of the original that the twin lacks beside those that only the twin has: each may have become any of the others. */
+export function changedNumbers({ original, twin }: SectionCode): [number, number][] {
+  const [one, other] = [numbersOf(original), numbersOf(twin)].map((list) => list.map(({ value }) => value));
+  const lacking = (one ?? []).filter((value) => !other?.includes(value));
+  const odd = (other ?? []).filter((value) => !one?.includes(value));
+  return lacking.flatMap((value) => odd.map((entry): [number, number] => [value, entry]));
+}
+
+/** Whether an amount is a number of either side, or how far two of them are apart. */
+export function isWritten(amount: number, code: SectionCode): boolean {
+  const numbers = [...numbersOf(code.original), ...numbersOf(code.twin)].map(({ value }) => value);
+  const is = (value: number) => Math.abs(Math.abs(value) - Math.abs(amount)) <= Math.abs(amount) * 1e-9;
+  return numbers.some(is) || changedNumbers(code).some(([original, twin]) => is(twin - original));
+}
+
+/** Whether the section rounds or cuts numbers. */
+export const rounds = ({ language, lines }: SideCode): boolean =>
+  lines.some(({ text }) =>
+    (language === "python"
+      ? /\/\/|round\(|floor|ceil|\bint\(|trunc/
+      : /round|floor|ceil|trunc|parseInt|toFixed|\|\s*0\b|~~/i
+    ).test(text),
+  );
+
+/** Whether the section sorts by a key or a comparison of its own. */
+export const sortsByKey = ({ lines }: SideCode): boolean =>
+  lines.some(({ text }) => /(sort\w*|min|max)\(.*(key\s*=|=>|lambda|compar)|sort_by|sortBy|\.sort\(\s*\w/.test(text));
+
+/** Lines that branch, roughly: loops are none. */
+const BRANCH = /\b(if|elif|case|when|unless|switch|match|elsif)\b|\?(?![.?:])[^:]+:/;
+
+/** Numbers and texts of the original that the twin lacks, where fewer of its lines branch; none elsewhere. */
+export function missingBranches({ original, twin }: SectionCode): (number | string)[] {
+  const branches = ({ lines }: SideCode) => lines.filter(({ text }) => BRANCH.test(text)).length;
+  if (branches(original) <= branches(twin)) return [];
+  const known = new Set(wordsOf(twin));
+  return wordsOf(original).filter((word) => !known.has(word));
+}
+
+/** Numbers that tell something, and texts in quotes. */
+function wordsOf({ language, lines }: SideCode): (number | string)[] {
+  const comments = findLanguage(language)?.comments ?? [];
+  return lines.flatMap(({ text }) => {
+    const { numbers, texts } = literalsOf(text, comments);
+    return [...numbers.filter((value) => !COMMON.has(value)), ...texts];
+  });
+}
+
+/** Whether any line of the section compares by size. */
+export const hasLimits = ({ lines }: SideCode): boolean =>
+  lines.some(({ text }) =>
+    /[\w)\]]\s*(<=?|>=?)\s*[-\w(]|\b(min|max|clamp|range|slice|\[:)/i.test(text.replace(/=>|->/g, "")),
+  );
 
 type Sign = CodePlace & { readonly text: string };
 

@@ -135,7 +135,7 @@ function scored(
   facets: ReturnType<typeof facetsOf>,
   code: SectionCode | undefined,
 ): (Suspect & { explained: ReadonlySet<string> })[] {
-  const finding = cause.examine(facets);
+  const finding = cause.examine(facets, code);
   if (!finding || finding.cases.size === 0) return [];
   const covered = finding.cases.size / facets.cases.length;
   const spoken = finding.cases.size / (finding.cases.size + (finding.contradicted ?? 0));

@@ -1,11 +1,14 @@
 import { type Cause, findingFrom } from "@/core/explain/cause";
+import { hasLimits } from "@/core/explain/code";
 import { type CaseFacts, inputOf, leavesOf, toNumeric, toText } from "@/core/explain/facets";
 
 export const boundary: Cause = {
   name: "boundary",
   title: "Only at a limit",
   note: "A comparison includes its limit on one side and not on the other: < against <=, a range with or without its end. Fix: look for the limit that these inputs share in both sections.",
-  examine: ({ all, cases, controls }) => {
+  examine: ({ all, cases, controls }, code) => {
+    // Where neither side compares by size, an input that stands alone is chance.
+    const share = code && !hasLimits(code.original) && !hasLimits(code.twin) ? 0.5 : 1;
     const places = Math.min(...cases.map((facts) => measuresOf(facts).length));
     for (let place = 0; place < places; place++) {
       const at = (facts: CaseFacts) => measuresOf(facts)[place] ?? Number.NaN;
@@ -19,7 +22,7 @@ export const boundary: Cause = {
       if (!isFree || !isBetween) continue;
       const shown = [...limits].join(", ");
       return findingFrom(all, () => true, {
-        weight: limits.size === 1 ? 0.93 : 0.85,
+        weight: share * (limits.size === 1 ? 0.93 : 0.85),
         says: `only where measure ${place + 1} of the arguments is ${shown}; ${others.length} agreeing cases lie on both sides`,
       });
     }

@@ -1,5 +1,5 @@
 import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
-import { type CaseFacts, inputOf, leavesOf, type NumberPair, toText } from "@/core/explain/facets";
+import { type CaseFacts, inputOf, leavesOf, type NumberPair, type TextPair, toText } from "@/core/explain/facets";
 
 export const codeUnits: Cause = {
   name: "code-units",
@@ -37,6 +37,10 @@ export const codeUnits: Cause = {
         weight: 0.96,
         says: "one side holds half a character",
       }),
+      findingFrom(texts, isCutByUnits, {
+        weight: 0.96,
+        says: "one side ends after as many units as the other has characters",
+      }),
       findingFrom(texts, holdsWide, only),
       findingFrom(lists, holdsWide, only),
     ]);
@@ -50,6 +54,12 @@ export const codeUnits: Cause = {
   ],
   staysQuiet: [[{ original: 1, twin: 2, args: ["a"] }], [{ original: "a", twin: "b", args: ["x"] }]],
 };
+
+/** Both were cut at the same count, of characters on one side and of code units on the other. */
+function isCutByUnits({ original, twin }: TextPair): boolean {
+  const [short, long] = original.length < twin.length ? [original, twin] : [twin, original];
+  return short.length < long.length && isAstral(long) && long.startsWith(short) && short.length === [...long].length;
+}
 
 const isAstral = (text: string): boolean => /[\u{10000}-\u{10ffff}]/u.test(text);
 

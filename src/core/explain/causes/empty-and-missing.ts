@@ -10,7 +10,7 @@ export const emptyAndMissing: Cause = {
     strength: "slight",
     twin: { any: /\|\||\?\?|\bor\b|\?\.|null|None|undefined|!\w|not \w/ },
   },
-  examine: ({ all }) => {
+  examine: ({ all, controls }, code) => {
     const isIt = (one: AnyPair["original"], other: AnyPair["original"]) =>
       isEmpty(one) && (other === undefined || isNothing(other));
     const isPair = ({ original, twin }: AnyPair) => isIt(original, twin) || isIt(twin, original);
@@ -18,6 +18,12 @@ export const emptyAndMissing: Cause = {
       (pair) =>
         isPair(pair) && (pair.original === 0 || pair.twin === 0 || pair.original === false || pair.twin === false),
     );
+    // `a || b` takes b where a is nothing, and where it is empty, 0 or false too.
+    const isReplaced = ({ original, twin }: AnyPair) =>
+      isEmpty(original) && twin !== undefined && !isEmpty(twin) && !isNothing(twin);
+    const hasOr = code?.twin.lines.some(({ text }) => /\|\||\bor\b/.test(text)) ?? false;
+    if (hasOr && controls.length > 0 && all.every(isReplaced))
+      return findingFrom(all, isReplaced, { weight: 0.9, says: "what is empty, 0 or false is taken for nothing" });
     return findingFrom(all, isPair, { weight: hasZero ? 0.8 : 0.98, says: "empty on one side, nothing on the other" });
   },
   fires: [

@@ -1,5 +1,5 @@
 import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
-import type { NumberPair, TimePair } from "@/core/explain/facets";
+import type { NumberPair, TextPair, TimePair } from "@/core/explain/facets";
 
 const YEAR_MS = 365.25 * 86_400_000;
 
@@ -11,7 +11,7 @@ export const epochUnit: Cause = {
     original: { any: /timestamp|epoch|time|date/i },
     twin: { any: /new Date\(|timestamp|getTime|Date\.(now|parse|UTC)|epoch/i },
   },
-  examine: ({ numbers, times }) => {
+  examine: ({ numbers, times, texts }) => {
     const isEpoch = ({ original, twin }: NumberPair) => {
       const [small, large] = [Math.abs(original.value), Math.abs(twin.value)].sort((one, other) => one - other);
       if (!small || !large || large < 1e10) return false;
@@ -23,6 +23,7 @@ export const epochUnit: Cause = {
     };
     return bestOf([
       findingFrom(numbers, isEpoch, { weight: 0.98, says: "the same moment in another unit" }),
+      findingFrom(texts, hasDaysNear1970, { weight: 0.93, says: "a date in the text is in 1970 on one side" }),
       findingFrom(times, isNear1970, { weight: 0.94, says: "one side is in 1970, a thousandth of the other" }),
     ]);
   },
@@ -32,3 +33,17 @@ export const epochUnit: Cause = {
   ],
   staysQuiet: [[{ original: 2, twin: 2000 }], [{ original: 1932883200, twin: 1932883300 }]],
 };
+
+/** Both texts are the same but for a date, which one side has in the first weeks of 1970. */
+function hasDaysNear1970({ original, twin }: TextPair): boolean {
+  const date = /\b(\d{4})-\d\d(-\d\d)?/g;
+  const years = (text: string) => [...text.matchAll(date)].map(([, year]) => Number(year));
+  const [one, other] = [years(original), years(twin)];
+  return (
+    one.length === other.length &&
+    one.some((year, index) => {
+      const [early, late] = [year, other[index] ?? year].sort((a, b) => a - b);
+      return early === 1970 && (late ?? 0) > 1980;
+    })
+  );
+}

@@ -23,13 +23,18 @@ export const keyNaming: Cause = {
 function partnerOf(pair: AnyPair, facets: Facets): AnyPair | undefined {
   if (!isKeyPair(pair)) return undefined;
   const [parent, key] = split(pair.at);
+  const alone = (kind: string) =>
+    facets.all.filter((other) => other.facts === pair.facts && other.kind === kind && split(other.at)[0] === parent)
+      .length === 1;
+  // A short value may stand under any key; where one key went and one came it is the same.
+  const isOnly = alone("missing") && alone("extra");
   const value = (entry: AnyPair) => JSON.stringify(entry.kind === "extra" ? entry.twin : entry.original);
   return facets.all.find((other) => {
     if (other.facts !== pair.facts || other.kind === pair.kind || !isKeyPair(other)) return false;
     const [otherParent, otherKey] = split(other.at);
     return (
       parent === otherParent &&
-      (bare(key) === bare(otherKey) || (value(pair) === value(other) && (value(pair)?.length ?? 0) > 1))
+      (bare(key) === bare(otherKey) || (value(pair) === value(other) && (isOnly || (value(pair)?.length ?? 0) > 1)))
     );
   });
 }

@@ -1,12 +1,14 @@
 import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
-import type { AnyPair } from "@/core/explain/facets";
+import { missingBranches } from "@/core/explain/code";
+import { type AnyPair, type CaseFacts, inputOf, leavesOf } from "@/core/explain/facets";
+import { numericInputs } from "@/core/explain/numbers";
 import { isNothing } from "@/core/explain/values";
 
 export const notPortedBranch: Cause = {
   name: "not-ported-branch",
   title: "A branch of the original was not carried over",
   note: "For some inputs the twin gives nothing, or always the same: the branch that deals with them is not there yet. Fix: look for the lines of the original that these cases run and the others do not.",
-  examine: ({ all, controls }) => {
+  examine: ({ all, cases, controls }, code) => {
     const says = JSON.stringify;
     const isNone = ({ original, twin, kind }: AnyPair) =>
       kind !== "missing" &&
@@ -22,7 +24,14 @@ export const notPortedBranch: Cause = {
     const twins = new Set(all.map((pair) => says(pair.twin)));
     const originals = new Set(all.map((pair) => says(pair.original)));
     const isConstant = twins.size === 1 && originals.size > 1 && all.every((pair) => pair.kind !== "length");
+    const limit = code && missingBranches(code).find((word) => parts(word, cases, controls));
     return bestOf([
+      limit === undefined
+        ? null
+        : findingFrom(all, () => true, {
+            weight: 0.93,
+            says: `only on one side of ${says(limit)}, with which the original branches and the twin does not`,
+          }),
       findingFrom(all, worded, { weight: 0.98, says: "the twin says that it cannot do this" }),
       findingFrom(all, isNone, { weight: 0.95, says: "the twin gives nothing" }),
       isConstant
@@ -45,3 +54,32 @@ export const notPortedBranch: Cause = {
   ],
   staysQuiet: [[{ original: 5, twin: 6 }], [{ original: null, twin: 4 }]],
 };
+
+/** Whether a number or text of the code divides the inputs: all that differ lie on one side of it, and all that agree on the other. */
+function parts(word: number | string, cases: readonly CaseFacts[], controls: readonly CaseFacts[]): boolean {
+  if (controls.length === 0) return false;
+  if (typeof word === "string") {
+    const has = (facts: CaseFacts) =>
+      inputOf(facts.item)
+        .flatMap((item) => leavesOf(item))
+        .includes(word);
+    return (cases.every(has) && !controls.some(has)) || (!cases.some(has) && controls.every(has));
+  }
+  const count = Math.min(...[...cases, ...controls].map((facts) => numericInputs(facts).length));
+  for (let place = 0; place < count; place++) {
+    const at = (facts: CaseFacts) => numericInputs(facts)[place] ?? Number.NaN;
+    const isApart = (test: (value: number) => boolean) =>
+      cases.every((facts) => test(at(facts))) && !controls.some((facts) => test(at(facts)));
+    if (
+      [
+        (n: number) => n > word,
+        (n: number) => n >= word,
+        (n: number) => n < word,
+        (n: number) => n <= word,
+        (n: number) => n === word,
+      ].some(isApart)
+    )
+      return true;
+  }
+  return false;
+}

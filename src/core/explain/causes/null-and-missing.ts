@@ -14,6 +14,7 @@ export const nullAndMissing: Cause = {
     const isWorded = ({ original, twin }: AnyPair) => {
       if (typeof original !== "string" || typeof twin !== "string")
         return (isNothing(original) && isWord(twin)) || (isNothing(twin) && isWord(original));
+      if (LEAKED.test(twin) && !LEAKED.test(original)) return true;
       return original !== twin && original.replace(WORDS, "#") === twin.replace(WORDS, "#") && WORDS.test(original);
     };
     const isKind = ({ original, twin }: AnyPair) => isNothing(original) && isNothing(twin);
@@ -25,6 +26,9 @@ export const nullAndMissing: Cause = {
   fires: [[{ original: { a: 1, b: null }, twin: { a: 1 } }], [{ original: "name: None", twin: "name: undefined" }]],
   staysQuiet: [[{ original: { a: 1, b: 2 }, twin: { a: 1 } }], [{ original: null, twin: 5 }]],
 };
+
+/** Words for nothing that no person writes into a text. */
+const LEAKED = /\b(undefined|null|None|NaN|nil)\b|\[object Object\]/;
 
 const isWord = (value: AnyPair["original"]): boolean =>
   typeof value === "string" && /^(none|null|undefined|nil)$/i.test(value);

@@ -7,6 +7,7 @@ export const roundingMode: Cause = {
   title: "Halves rounded differently",
   note: "Some languages round a half to the even neighbour, others away from zero or upwards, and a decimal that looks like a half may not be one in binary. Fix: round with the original's rule, on scaled whole numbers or with a decimal type.",
   inCode: {
+    strength: "needed",
     original: {
       python: /\bround\(|quantize|:\.\d+f|%\.\d+f/,
       any: /Math\.round|toFixed|\bround\(|Round\(|number_format|HALF_\w+|setScale/,

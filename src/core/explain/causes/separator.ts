@@ -5,6 +5,10 @@ export const separator: Cause = {
   name: "separator",
   title: "Another separator",
   note: "Parts are joined or split by another character: a comma against a semicolon, a slash against a backslash. Fix: take the original's separator.",
+  inCode: {
+    original: { any: /join|split|implode|explode|sep\b/i },
+    twin: { any: /join|split|implode|explode|sep\b/i },
+  },
   examine: ({ texts }) => {
     const gaps = new Set(texts.map((pair) => gapOf(pair)));
     const [first] = gaps;

@@ -1,4 +1,5 @@
 import { type Cause, findingFrom } from "@/core/explain/cause";
+import { sortsByKey } from "@/core/explain/code";
 import type { ListPair } from "@/core/explain/facets";
 import { hasSameItems, ORDERS, orderedLists, projections } from "@/core/explain/orders";
 
@@ -7,7 +8,7 @@ export const unstableSort: Cause = {
   title: "Equal items in another order",
   note: "A stable sort leaves items with equal keys as they came, others do not, and a comparison that never answers 0 loses their order as well. Fix: a stable sort, or a second key that the original's order gives.",
   inCode: { original: { any: /sort\w*/i }, twin: { any: /sort\w*/i } },
-  examine: (facets) => {
+  examine: (facets, code) => {
     const keyOf = (pair: ListPair) =>
       hasSameItems(pair)
         ? projections(pair).find(
@@ -21,7 +22,15 @@ export const unstableSort: Cause = {
     const lists = orderedLists(facets);
     // Where all keys are one there may be no sorting at all.
     const varied = lists.some((pair) => new Set(keyOf(pair)?.original).size > 1);
-    return findingFrom(lists, (pair) => keyOf(pair) !== undefined, {
+    // What is sorted by need not be in the answer: then the code tells that both sides sort by something.
+    const isKeyed = code !== undefined && sortsByKey(code.original) && sortsByKey(code.twin);
+    const byKey = (pair: ListPair) => keyOf(pair) !== undefined;
+    if (isKeyed && !lists.some(byKey))
+      return findingFrom(lists, hasSameItems, {
+        weight: 0.82,
+        says: "same items; both sides sort by a key that is not seen",
+      });
+    return findingFrom(lists, byKey, {
       weight: varied ? 0.965 : 0.75,
       says: "same items in the order of one key; those with equal keys have changed places",
     });

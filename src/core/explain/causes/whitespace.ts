@@ -6,8 +6,8 @@ export const whitespace: Cause = {
   note: "Trimming, splitting, padding and joining treat blanks otherwise, and what counts as a blank differs too. Fix: trim and split by the same rule; name the characters.",
   inCode: {
     strength: "slight",
-    original: { any: /strip|trim|split|join|just\(|center|pad|\\s/i },
-    twin: { any: /strip|trim|split|join|pad|\\s/i },
+    original: { any: /strip|trim|just\(|center|pad|\\s/i },
+    twin: { any: /strip|trim|pad|\\s/i },
   },
   examine: ({ texts }) => {
     const bare = (text: string) => text.replace(/[\s\u00a0\u200b\ufeff]+/g, "");

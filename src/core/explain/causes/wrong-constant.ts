@@ -1,4 +1,5 @@
 import { bestOf, type Cause, type Finding, findingFrom } from "@/core/explain/cause";
+import { changedNumbers, type SectionCode } from "@/core/explain/code";
 import type { Facets, NumberPair } from "@/core/explain/facets";
 import { numericInputs, sameNumber, shared } from "@/core/explain/numbers";
 
@@ -7,7 +8,7 @@ export const wrongConstant: Cause = {
   title: "A constant of the twin is another one",
   note: "A rate, a limit, a word or an entry of a table was copied wrongly or has changed since. Fix: compare the constants of the two sections.",
   inCode: { numbers: true },
-  examine: (facets) => bestOf([byRatio(facets), byArgument(facets), sameWords(facets)]),
+  examine: (facets, code) => bestOf([byRatio(facets), byArgument(facets), byOffset(facets, code), sameWords(facets)]),
   fires: [
     [
       { original: 10, twin: 12.5 },
@@ -56,6 +57,17 @@ function byArgument({ numbers }: Facets): Finding | null {
       });
   }
   return null;
+}
+
+/** The twin is always the same amount apart, and that is how far a number of its code is from one of the original's. */
+function byOffset({ numbers }: Facets, code: SectionCode | undefined): Finding | null {
+  const offset = shared(numbers, (pair) => pair.twin.value - pair.original.value);
+  if (offset === null || !code || numbers.length < 2) return null;
+  const changed = changedNumbers(code).find(([original, twin]) =>
+    sameNumber(Math.abs(twin - original), Math.abs(offset)),
+  );
+  if (!changed) return null;
+  return findingFrom(numbers, () => true, { weight: 0.93, says: `${changed[0]} has become ${changed[1]}` });
 }
 
 function sameWords({ texts, numbers, cases }: Facets): Finding | null {
