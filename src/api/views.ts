@@ -364,6 +364,8 @@ export type CaseView = {
   readonly side: string | null;
   readonly why: string | null;
   readonly lastOutput: string | null;
+  /** Places that its errors name, of files of either side. */
+  readonly stack: readonly { readonly side: string; readonly file: string; readonly line: number }[];
   readonly ms: { readonly original: number | null; readonly twin: number | null };
   readonly divergences: readonly {
     readonly at: string;

@@ -52,7 +52,7 @@ import { linesOfCase } from "@/service/tracing/case-lines";
 import { benchView } from "@/service/views/bench-view";
 import { answerText } from "@/service/views/case-answer";
 import { type PictureWanted, pictureOf } from "@/service/views/case-picture";
-import { alignedCase, caseListings, casesView, caseView } from "@/service/views/case-views";
+import { alignedCase, caseListings, casesView, caseView, stackOf } from "@/service/views/case-views";
 import type { PortFacts } from "@/service/views/port-facts";
 import { moduleDetail, moduleViews, orderView, portCard } from "@/service/views/port-views";
 import { surveyView, usesView } from "@/service/views/survey-port";
@@ -261,7 +261,11 @@ export class Workbench {
       (await this.store.verdicts(id)).find(facts.twin, caseId),
       listFamilies(this.store, id),
     ]);
-    return caseView(facts, item, kept, { families, aligned: await alignedCase(facts, item, kept) });
+    return caseView(facts, item, kept, {
+      families,
+      aligned: await alignedCase(facts, item, kept),
+      stack: await stackOf(facts, kept),
+    });
   }
 
   /** The lines that a case runs on both sides. Throws SideTwinError. */

@@ -18,6 +18,7 @@ import { type ReadModule, stampOf } from "@/service/reading/reading";
 import { familyViews } from "@/service/views/family-views";
 import type { PortFacts } from "@/service/views/port-facts";
 import { isStale, moduleViews, portCard } from "@/service/views/port-views";
+import { stackPlaces } from "@/service/views/stack-places";
 import type { FamilyRow } from "@/store/families";
 import type { CaseDetail, VerdictRow } from "@/store/verdicts";
 
@@ -100,14 +101,38 @@ export async function alignedCase(facts: PortFacts, item: SharedCase, kept: Kept
   return isLarge(original) || isLarge(twin) ? workers.run("alignAnswers", ...terms) : alignAnswers(...terms);
 }
 
+/** The places that errors of a case name: of a broken side's last output, of both programs' error output where they differ. */
+export async function stackOf({ reading, twin }: PortFacts, kept: KeptCase | null): Promise<CaseView["stack"]> {
+  const { open } = reading;
+  const other = open.twins.find(({ name }) => name === twin);
+  const errors = (answer: Answer | null) => (answer?.kind === "run" ? answer.stderr : "");
+  const [original, own] = [answerFrom(kept?.original), answerFrom(kept?.twinAnswer)];
+  const texts = [
+    { side: "original", text: kept?.side === "twin" ? "" : (kept?.lastOutput ?? "") },
+    { side: twin, text: kept?.side === "original" ? "" : (kept?.lastOutput ?? "") },
+    ...(own && errors(own) !== errors(original) ? [{ side: twin, text: errors(own) }] : []),
+  ];
+  const found = await Promise.all(
+    texts.map(async ({ side, text }) => {
+      const of = side === "original" ? open.original : other;
+      return of && text !== "" ? (await stackPlaces(text, of)).map((place) => ({ side, ...place })) : [];
+    }),
+  );
+  return found.flat();
+}
+
 /** One case for the reader. */
 export function caseView(
   facts: PortFacts,
   item: SharedCase,
   kept: KeptCase | null,
-  shown: { readonly families: readonly FamilyRow[]; readonly aligned: Aligned },
+  shown: {
+    readonly families: readonly FamilyRow[];
+    readonly aligned: Aligned;
+    readonly stack: CaseView["stack"];
+  },
 ): CaseView {
-  const { families, aligned } = shown;
+  const { families, aligned, stack } = shown;
   const { port } = facts.reading.open;
   const stamp = stampOf(facts.reading, isRunCase(item) ? null : (item.module ?? null), facts.twin);
   const divergences = (kept?.divergences ?? []).map((divergence) => ({
@@ -128,6 +153,7 @@ export function caseView(
     side: kept?.side ?? null,
     why: kept?.why ?? null,
     lastOutput: kept?.lastOutput ?? null,
+    stack,
     ms: { original: kept?.msOriginal ?? null, twin: kept?.msTwin ?? null },
     divergences,
     reasons: port.allowances.filter(({ id }) => used.has(id)).map(({ id, reason }) => ({ allowance: id, reason })),

@@ -50,7 +50,7 @@ export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo 
       <div className={styles.causes}>
         <section aria-label="Suspects in order">
           <h2>{family.mark === "broken" ? "Why" : "Suspects"}</h2>
-          {family.mark === "broken" && detail && <BrokenWhy detail={detail} />}
+          {family.mark === "broken" && detail && <BrokenWhy port={port} detail={detail} />}
           {detail && !("run" in detail.item) && (
             <Mend
               key={detail.id}

@@ -1,5 +1,6 @@
 import type { CaseView } from "@/api/views";
 import { plural } from "@/ui/format";
+import { PlaceLink } from "@/ui/frame/place-link";
 import { Mark } from "@/ui/marks/mark";
 import { Mend } from "@/ui/views/reader/mend";
 import styles from "@/ui/views/reader/reader.module.css";
@@ -15,7 +16,7 @@ export function Finding({ port, twin, detail }: { port: string; twin: string; de
         <Mark mark={detail.mark} stale={detail.stale} /> {VERDICT_WORDS[detail.mark]}
         {detail.stale ? ", as of an older version of the code" : ""}
       </h2>
-      <BrokenWhy detail={detail} />
+      <BrokenWhy port={port} detail={detail} />
       {!("run" in detail.item) && (
         <Mend
           key={detail.id}
@@ -60,7 +61,7 @@ export function Finding({ port, twin, detail }: { port: string; twin: string; de
 }
 
 /** Why a side gave no answer, and what it printed last. */
-export function BrokenWhy({ detail }: { detail: CaseView }) {
+export function BrokenWhy({ port, detail }: { port: string; detail: CaseView }) {
   return (
     <>
       {detail.why && (
@@ -70,6 +71,15 @@ export function BrokenWhy({ detail }: { detail: CaseView }) {
         </p>
       )}
       {detail.lastOutput && <pre className={styles.output}>{detail.lastOutput}</pre>}
+      {detail.stack.length > 0 && (
+        <ul className={styles.places} aria-label="Places that the error names">
+          {detail.stack.map((place) => (
+            <li key={`${place.side} ${place.file}:${place.line}`}>
+              <PlaceLink port={port} place={place} />
+            </li>
+          ))}
+        </ul>
+      )}
     </>
   );
 }
