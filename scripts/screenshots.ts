@@ -41,6 +41,14 @@ try {
   await page.click("[data-module=day_sheet]");
   await settle();
   await shoot("order");
+  await page.goto(`${server.url}/port/${id}/settings`);
+  await page.waitForSelector("main form");
+  await settle();
+  await shoot("settings");
+  await page.goto(`${server.url}/port/${id}/cases?tab=families&case=run-next-2`);
+  await page.waitForSelector("[aria-label='Where the two sides part']");
+  await settle();
+  await shoot("cases-parted");
   await page.goto(`${server.url}/port/${id}/bench?module=fares`);
   await page.waitForSelector("tr[data-differs]");
   await settle();
@@ -115,7 +123,7 @@ try {
   await page.goto(server.url);
   await page.waitForSelector("main li svg");
   await shoot("ports");
-  await page.keyboard.press("b");
+  await page.keyboard.press("N");
   for (const folder of ["saltmarsh-ferries", "original"]) {
     // The list is redrawn when its folder arrives: look up what is clicked at that moment.
     await page.waitForFunction(
@@ -130,7 +138,7 @@ try {
     );
   }
   await page.waitForFunction(() =>
-    /original$/.test(document.querySelector<HTMLElement>("main .mono")?.innerText ?? ""),
+    /original$/.test(document.querySelector<HTMLInputElement>("[aria-label='Path of the folder']")?.value ?? ""),
   );
   await (await page.waitForSelector("::-p-text(Read this folder)"))?.click();
   await page.waitForFunction(() => (document.querySelector("pre")?.textContent ?? "").includes("format"));
