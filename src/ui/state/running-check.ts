@@ -108,12 +108,13 @@ const PHASES: Readonly<Record<string, string>> = {
   "baseline-prepare": "building the original",
 };
 
-/** `fares: 5 mended, 0 newly differ, 1.4 s`; null where no check has ended. */
+/** `fares: 5 mended, 0 newly differ, 1.4 s`, or `checked: no change, 2.1 s`; null where no check has ended. */
 export function describeOutcome({ last }: RunningCheck): string | null {
   if (!last) return null;
   const { module, mended, worsened, seconds, isStopped } = last;
-  const where = module ?? "the whole port";
+  const where = module ?? "checked";
   if (isStopped) return `${where}: stopped after ${seconds.toFixed(1)} s`;
+  if (mended + worsened === 0) return `${where}: no change, ${seconds.toFixed(1)} s`;
   return `${where}: ${mended} mended, ${worsened} newly ${worsened === 1 ? "differs" : "differ"}, ${seconds.toFixed(1)} s`;
 }
 

@@ -88,14 +88,20 @@ export function WritePort({ found, state }: { found: FoundView; state: DraftStat
         />
       </div>
       <h2>Ladder</h2>
-      <Text
-        label="Rungs, lowest first"
-        value={draft.ladder}
-        isCode
-        isLong
-        onChange={(ladder) => change({ ladder })}
-        note={effect && effect.made.length > 0 ? `writes ${effect.made.join(", ")} into the twin` : "empty for none"}
-      />
+      <div className={styles.form}>
+        <Text
+          label="Rungs, lowest first"
+          value={draft.ladder}
+          isCode
+          isLong
+          onChange={(ladder) => change({ ladder })}
+        />
+      </div>
+      <p className="soft">
+        {effect && effect.made.length > 0
+          ? `Its checks need ${effect.made.join(", ")}, written into the twin's folder.`
+          : "Empty for none."}
+      </p>
       <Modules draft={draft} effect={effect} change={change} />
       <MapRules draft={draft} effect={effect} change={change} />
       <h2>The port file, as it will be written</h2>

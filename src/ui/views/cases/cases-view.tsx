@@ -270,8 +270,14 @@ function FamilyList({ families, total, chosen, onChoose, onClear, isChecked, isF
     }
     return counts;
   }, [total]);
+  const list = useRef<HTMLUListElement>(null);
+  const chosenId = chosen?.id;
+  useEffect(() => {
+    if (chosenId !== undefined)
+      list.current?.querySelector("[aria-pressed=true]")?.scrollIntoView({ block: "nearest" });
+  }, [chosenId]);
   return (
-    <ul className={styles.families}>
+    <ul className={styles.families} ref={list}>
       {families.length === 0 && (
         <li className={styles.none}>
           {describeNone(total.length, isChecked, isFiltered)}{" "}
