@@ -18,6 +18,8 @@ import { Tracer } from "@/service/tracing/tracer";
 /** Cases of one family, and of all families of a twin, that are traced; more show the same faults again. */
 const MAX_CASES_PER_FAMILY = 30;
 const MAX_CASES = 200;
+/** Larger originals are not parted: pairing all of their sections would take longer than the check. `trace` does it for one case. */
+const MAX_FILES = 600;
 /** What was not traced by then stays as it is. */
 const MAX_MS = 60_000;
 
@@ -26,6 +28,7 @@ const MAX_MS = 60_000;
  * observed. Costs one more run of the traced cases and some small calls. Throws SideTwinError where a side cannot be observed.
  */
 export const partFamilies: PartFamilies = async (open, all, { families, signal: stop }) => {
+  if (open.modules.reduce((sum, { original }) => sum + original.length, 0) > MAX_FILES) return [...families];
   const signal = AbortSignal.any([AbortSignal.timeout(MAX_MS), ...(stop ? [stop] : [])]);
   const byTwin = groupBy(families, ({ twin }) => twin);
   const codes = new SectionCodes(open);

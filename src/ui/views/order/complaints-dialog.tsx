@@ -33,10 +33,11 @@ export function ComplaintsDialog({ port, twin, ladder, onClose }: Props) {
     <Dialog open onClose={onClose} fullWidth maxWidth="md" aria-labelledby="complaints-title">
       <DialogTitle id="complaints-title">
         {plural(complaints.length, "complaint")}
-        <span className="soft">
-          {" "}
-          {ladder.fresh} new, {ladder.gone.length} gone since the run before
-        </span>
+        {ladder.fresh + ladder.gone.length > 0 && (
+          <span className="soft">
+            ; {ladder.fresh} new, {ladder.gone.length} gone since the run before
+          </span>
+        )}
       </DialogTitle>
       <DialogContent>
         <History ladder={ladder} />
