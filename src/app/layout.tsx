@@ -3,9 +3,10 @@ import "@fontsource-variable/atkinson-hyperlegible-mono/index.css";
 import { AppRouterCacheProvider } from "@mui/material-nextjs/v16-appRouter";
 import type { Metadata } from "next";
 import { cookies, headers } from "next/headers";
-import type { ReactNode } from "react";
+import type { CSSProperties, ReactNode } from "react";
 import { MarkSprite } from "@/ui/marks/mark";
 import { Providers } from "@/ui/providers";
+import { readTextSize, TEXT_SIZE_COOKIE } from "@/ui/state/text-size";
 import { tokenStyles } from "@/ui/theme";
 import "@/ui/global.css";
 
@@ -14,9 +15,15 @@ export const metadata: Metadata = { description: "Port code module by module, wi
 export default async function Layout({ children }: { children: ReactNode }) {
   // Made by the server for each page; scripts and styles without it do not run.
   const nonce = (await headers()).get("x-nonce") ?? undefined;
-  const scheme = (await cookies()).get("side-twin-scheme")?.value;
+  const kept = await cookies();
+  const scheme = kept.get("side-twin-scheme")?.value;
+  const size = readTextSize(kept.get(TEXT_SIZE_COOKIE)?.value);
   return (
-    <html lang="en" data-scheme={scheme === "dark" || scheme === "light" ? scheme : undefined}>
+    <html
+      lang="en"
+      data-scheme={scheme === "dark" || scheme === "light" ? scheme : undefined}
+      style={{ "--zoom": size } as CSSProperties}
+    >
       <head>
         <style nonce={nonce}>{tokenStyles()}</style>
       </head>

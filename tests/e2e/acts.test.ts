@@ -220,6 +220,21 @@ describe("the other views", () => {
     expect(readFileSync(path.join(folder, "side-twin.json"), "utf8")).toBe(before);
   });
 
+  it("let texts be larger, kept for the next page", async () => {
+    const tall = () => page.$eval("h1", (title) => title.getBoundingClientRect().height);
+    const before = await tall();
+    await page.select("select", "1.5");
+    expect(await tall()).toBeGreaterThan(before * 1.3);
+    await bench("module=sluice&section=steps");
+    await page.waitForSelector("[data-case='s-1']");
+    expect(await page.evaluate(() => document.documentElement.style.getPropertyValue("--zoom"))).toBe("1.5");
+    // The view is as tall as the window, no taller.
+    expect(await page.evaluate(() => document.documentElement.scrollHeight <= window.innerHeight + 1)).toBe(true);
+    await page.goto(`${server.url}/port/${id}/settings`);
+    await page.waitForSelector("select");
+    await page.select("select", "1");
+  });
+
   it("write into the journal from anywhere, with the place filled in", async () => {
     await bench("module=sluice&section=steps");
     await page.waitForSelector("[data-case='s-1']");

@@ -84,6 +84,20 @@ describe("the default equality", () => {
     if (strict) expect(outcome(one, other, { equality: strict })).toBe("differ");
   });
 
+  it.each([
+    [[], {}, "agree"],
+    [{ a: [] }, { a: {} }, "agree"],
+    [[[], 1], [{}, 1], "agree"],
+    [{ "~set": [[]] }, { "~set": [{}] }, "agree"],
+    [[], { a: 1 }, "differ"],
+    [[], null, "differ"],
+  ])("takes %j for %j where empty kinds are relaxed: %s", (one, other, expected) => {
+    const equality = { emptyKinds: "relaxed" } as const;
+    expect(outcome(one, other, { equality })).toBe(expected);
+    expect(outcome(other, one, { equality })).toBe(expected);
+    expect(outcome(one, other)).toBe("differ");
+  });
+
   it("is the same relation by path, by canonical text and by notation", () => {
     let [equal, different] = [0, 0];
     fc.assert(

@@ -72,6 +72,9 @@ function compareParts(state: ComparisonState, at: string, original: Value, twin:
     }
     return compareLists(state, at, originalItems, twinItems);
   }
+  // Fields with something in them are none of an empty list.
+  const isNothingInside = (originalItems ?? originalFields)?.length === 0 && (twinItems ?? twinFields)?.length === 0;
+  if (isNothingInside && state.equality.emptyKinds === "relaxed") return;
   const kind =
     originalItems || twinItems || originalFields || twinFields
       ? mixedKind(original, twin)

@@ -56,6 +56,8 @@ const equalitySchema = z.strictObject({
   timeOffset: strictness.optional(),
   errorKind: strictness.optional(),
   errorMessage: strictness.optional(),
+  /** Whether an empty list and an empty map are the same; relaxed where a side is PHP, which has one value for both. */
+  emptyKinds: strictness.optional(),
 });
 
 const hookupSchema = z.strictObject({

@@ -27,6 +27,7 @@ export function canonicalText(value: Value, equality: Equality): string {
       return `t:${equality.timeOffset === "strict" ? offsetOf(value.text) : ""}${toInstant(value.text) ?? value.text}`;
     case "list":
     case "tuple":
+      if (value.items.length === 0 && equality.emptyKinds === "relaxed") return "{}";
       return `${equality.tupleList === "strict" ? value.kind : ""}[${value.items.map((item) => canonicalText(item, equality)).join(",")}]`;
     case "set":
       return `set[${value.items

@@ -1,5 +1,5 @@
 /** The default equality: the named rules of formats, section 3, each of which can be switched. */
-import type { EqualityOptions } from "@/core/formats/port-file";
+import type { EqualityOptions, PortFile } from "@/core/formats/port-file";
 
 /** All switches of the equality, defaults filled in. */
 export type Equality = Required<EqualityOptions>;
@@ -17,7 +17,14 @@ export const DEFAULT_EQUALITY: Equality = {
   timeOffset: "relaxed",
   errorKind: "strict",
   errorMessage: "strict",
+  emptyKinds: "strict",
 };
 
 /** Fills in the defaults. */
 export const withDefaults = (options: EqualityOptions): Equality => ({ ...DEFAULT_EQUALITY, ...options });
+
+/** The equality of a port on one of its twins: PHP has one value for an empty list and an empty map. */
+export function equalityOn(port: PortFile, twin: string): Equality {
+  const languages = [port.original.language, port.twins.find(({ name }) => name === twin)?.language];
+  return { ...DEFAULT_EQUALITY, emptyKinds: languages.includes("php") ? "relaxed" : "strict", ...port.equality };
+}

@@ -16,7 +16,7 @@ import type { CaseFacts } from "@/core/explain/facets";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { PortFile } from "@/core/formats/port-file";
 import type { CaseReport, Divergence, Outcome } from "@/core/formats/report";
-import { withDefaults } from "@/core/values/equality";
+import { equalityOn } from "@/core/values/equality";
 import { fromNotation } from "@/core/values/value";
 import { workers } from "@/engine/workers/worker-pool";
 
@@ -203,7 +203,7 @@ function weigh(item: SharedCase, original: JudgedResult, twin: JudgedResult, ter
       };
   const scope = { id: item.id, module: base.module, call: base.section, twin: terms.twin.twin };
   const compare = {
-    equality: withDefaults(terms.port.equality),
+    equality: equalityOn(terms.port, terms.twin.twin),
     allowances: allowancesFor(terms.port.allowances, scope),
     kinds: kindsFor(item, terms.port),
     ...(isRunCase(item) ? { observe: item.observe } : { compareArguments: comparesArguments(item, terms.twin) }),

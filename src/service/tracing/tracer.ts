@@ -8,7 +8,7 @@ import { isAgreement } from "@/core/progress/done";
 import type { TracedCall } from "@/core/tracing/call-tree";
 import { findInner, type Inner, type LevelCall, type LevelTerms, layLevel, pathTo } from "@/core/tracing/level";
 import { canonicalText } from "@/core/values/canonical";
-import { withDefaults } from "@/core/values/equality";
+import { equalityOn } from "@/core/values/equality";
 import { fromNotation } from "@/core/values/value";
 import type { PoolAnswer } from "@/engine/bridge/pool";
 import { Prober } from "@/service/check/prober";
@@ -192,7 +192,7 @@ const nameOf = (module: string | undefined, { section, kind }: TracedCall): stri
   module === undefined ? null : `${module}.${kind === "new" ? section.replace(/\.[^.]*$/, "") : section}`;
 
 function levelTerms(open: OpenPort, names: SectionNames, terms: TwinTerms): LevelTerms {
-  const equality = withDefaults(open.port.equality ?? {});
+  const equality = equalityOn(open.port, terms.twin);
   const text = (value: Json) => canonicalText(fromNotation(value), equality);
   const judged = (original: TracedCall, twin: TracedCall) => {
     const item = toCase(names.original(original), original);

@@ -9,7 +9,7 @@ import type { Answer } from "@/core/compare/answer";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import { MEND_LANGUAGES } from "@/core/mending/languages/index";
-import { withDefaults } from "@/core/values/equality";
+import { equalityOn } from "@/core/values/equality";
 import { workers } from "@/engine/workers/worker-pool";
 import { isLarge, kindsFor } from "@/service/check/verdict";
 import { allowanceViews } from "@/service/edits/allowances";
@@ -97,7 +97,7 @@ export async function alignedCase(facts: PortFacts, item: SharedCase, kept: Kept
   if (!original && !twin) return { rows: [], tables: [], pictures: [] };
   const { port } = facts.reading.open;
   const given = "call" in item ? item.args : [];
-  const terms = [original, twin, withDefaults(port.equality), kindsFor(item, port), given] as const;
+  const terms = [original, twin, equalityOn(port, facts.twin), kindsFor(item, port), given] as const;
   return isLarge(original) || isLarge(twin) ? workers.run("alignAnswers", ...terms) : alignAnswers(...terms);
 }
 

@@ -2,7 +2,7 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { useRouter } from "next/navigation";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useState } from "react";
 import { ROUTES } from "@/api/routes";
 import type { SettingView } from "@/api/views";
 import { ask } from "@/ui/api";
@@ -10,6 +10,7 @@ import { useNotice } from "@/ui/frame/notices";
 import { EditorDialog, PlaceLink } from "@/ui/frame/place-link";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { Problem } from "@/ui/frame/problem";
+import { chooseTextSize, TEXT_SIZES } from "@/ui/state/text-size";
 import { useAsk } from "@/ui/state/use-ask";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
@@ -45,6 +46,7 @@ export function SettingsView({ id }: { id: string }) {
             <h2>This machine</h2>
             <div className={styles.acts}>
               <Button onClick={() => setEditor(true)}>Set your editor …</Button>
+              <TextSize />
               <Remove port={id} name={data.name} />
             </div>
           </section>
@@ -52,6 +54,33 @@ export function SettingsView({ id }: { id: string }) {
         </main>
       )}
     </PortFrame>
+  );
+}
+
+/** How large texts are, and all that goes with them, in this browser. */
+function TextSize() {
+  const [size, setSize] = useState(1);
+  useEffect(() => {
+    setSize(Number(document.documentElement.style.getPropertyValue("--zoom")) || 1);
+  }, []);
+  return (
+    <label>
+      Text size{" "}
+      <select
+        value={size}
+        onChange={(event) => {
+          const next = Number(event.target.value);
+          setSize(next);
+          chooseTextSize(next);
+        }}
+      >
+        {TEXT_SIZES.map((factor) => (
+          <option key={factor} value={factor}>
+            {Math.round(factor * 100)} %
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 
