@@ -35,6 +35,7 @@ export function Strip({ port, view, module = null, modules = [], twin = null, ev
   const router = useRouter();
   const [help, setHelp] = useState(false);
   const [writing, setWriting] = useState(false);
+  const [dismissed, setDismissed] = useState<string | null>(null);
   const jump = useRef<HTMLInputElement>(null);
   const at = { port: port?.id ?? null, twin, module: module ?? port?.next?.module ?? modules[0] ?? null };
   const views = VIEWS.flatMap((entry) => {
@@ -121,10 +122,12 @@ export function Strip({ port, view, module = null, modules = [], twin = null, ev
           <kbd>?</kbd>
         </Button>
       </header>
-      {notice && (
-        <p className={styles.notice} role="alert">
-          {notice}
-        </p>
+      {notice && notice !== dismissed && (
+        <div className={styles.notice} role="alert">
+          {/* What a compiler says points at columns. */}
+          <span className={notice.includes("\n") ? "mono" : undefined}>{notice}</span>
+          <Button onClick={() => setDismissed(notice)}>Dismiss</Button>
+        </div>
       )}
       {writing && port && (
         <JournalDialog port={port.id} about={{ module: at.module, ...about }} onClose={() => setWriting(false)} />

@@ -73,6 +73,14 @@ export function useBench({ id, module, twin, initialCase, initialSection }: Benc
 
   const isRowFolded = (entry: Row | undefined, choices: FoldChoices = folds) =>
     entry !== undefined && isFolded(entry, choices, complaintsIn(complaints, entry.twin).length > 0);
+  // A row that was wrong stays open when it is mended, until somebody folds it.
+  const opened = useRef(false);
+  useEffect(() => {
+    if (opened.current || all.length === 0) return;
+    opened.current = true;
+    const open = all.filter(({ mark }) => mark === "differ" || mark === "broken" || mark === "unsteady");
+    setFolds((before) => ({ ...Object.fromEntries(open.map((entry) => [entry.id, false])), ...before }));
+  }, [all]);
   const goTo = (at: number) => {
     const entry = rows[at];
     if (!entry) return;
