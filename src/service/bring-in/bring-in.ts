@@ -192,7 +192,10 @@ export class BringIn {
     const token = randomUUID();
     this.looked.set(token, { found, ...rest });
     for (const old of [...this.looked.keys()].slice(0, -MAX_LOOKED)) await this.forget(old);
-    const draft = draftFor(found, { name: titleOf(name), folder: await this.proposeFolder(root, name, rest.staged) });
+    const draft = draftFor(found, {
+      name: titleOf(found.name ?? name),
+      folder: await this.proposeFolder(root, name, rest.staged),
+    });
     return foundView(found, { ...rest, token, draft });
   }
 

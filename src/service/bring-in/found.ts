@@ -11,6 +11,7 @@ import {
 } from "@/core/bring-in/draft";
 import { type EntryPoint, guessEntryPoint, isTelling } from "@/core/bring-in/entry-points";
 import { type ProposedLadder, proposeLadder } from "@/core/bring-in/ladders";
+import { findPackageName } from "@/core/bring-in/package-name";
 import { isSourceOf } from "@/core/pairing/modules";
 import { languageTitle } from "@/core/source/language-of";
 import { isTestFile } from "@/core/survey/test-files";
@@ -23,6 +24,8 @@ import { FactsCache, type FolderSurvey, surveyFolder } from "@/service/reading/s
 /** A tree under inspection: its current place, and its facts. */
 export type Found = {
   readonly root: string;
+  /** As the project's manifest names it. */
+  readonly name: string | null;
   readonly files: readonly string[];
   readonly survey: FolderSurvey;
   /** Facts read for the survey, reused when the port is read. */
@@ -45,7 +48,8 @@ export async function findInFolder(root: string): Promise<Found> {
     if (bytes && bytes.length <= MAX_TEXT_BYTES) texts.set(file, decode(bytes).text);
   }
   const entries = new Map(languages.map((language) => [language, guessEntryPoint(language, { files, texts })]));
-  return { root, files, survey, facts, tools: await findTools(languages, files), entries };
+  const tools = await findTools(languages, files);
+  return { root, name: findPackageName(texts), files, survey, facts, tools, entries };
 }
 
 /** The languages with the most lines first; a header's C goes with C++ where there is more of that. */
