@@ -93,6 +93,7 @@ const PORT = {
       })
       .refine(({ original, twin }) => original !== null || twin !== null),
   ),
+  handCallback: answers<Done>()("POST", "ports/:id/callback", ofSection.extend({ isHanded: z.boolean() })),
   changes: answers<ChangesView>()("GET", "ports/:id/drift", ofSection),
   follow: answers<Done>()("POST", "ports/:id/drift", ofSection),
   survey: answers<SurveyView>()("GET", "ports/:id/survey", ofTwin),

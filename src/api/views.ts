@@ -4,6 +4,7 @@ import type { CaseColumns } from "@/api/case-columns";
 import type { Mark } from "@/api/case-listing";
 import type { CheckState } from "@/api/port-event";
 import type { Tighter } from "@/core/allowances/review";
+import type { Callback, CallbackRelation } from "@/core/cases/callbacks";
 import type { Aligned } from "@/core/compare/aligned";
 import type { ChangedLine } from "@/core/drift/change";
 import type { Basis } from "@/core/drift/drift";
@@ -208,6 +209,8 @@ export type BenchView = {
   readonly rows: readonly (BenchRow & {
     readonly totals: Totals;
     readonly mark: Mark;
+    /** Where one side answers through a callback and the other does not. */
+    readonly callback: CallbackRelation | null;
     /** How the original changed after the section was ported; null where it did not. `from`: its first line now. */
     readonly drift: {
       readonly since: string;
@@ -305,6 +308,7 @@ export type CallableSection = {
   readonly name: string;
   readonly kind: SectionKind;
   readonly params: readonly string[];
+  readonly callback: Callback | null;
 };
 
 /** The Survey: what the original consists of, and what is platform-bound. */

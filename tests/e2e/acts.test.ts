@@ -43,6 +43,8 @@ beforeAll(async () => {
       'def report(level, text):\n    return f"{label(text)}: {steps(level)}"\n',
     "original/main.py": "import sys\nimport sluice\n\nprint(sluice.report(int(sys.argv[1]), sys.argv[2]))\n",
     "original/later.py": "def later(n):\n    return n + 1\n",
+    "original/gate.py": "def ready(n):\n    return n + 1\n",
+    "twin/gate.js": "export const ready = (n, done) => done(null, n + 1);\n",
     "twin/sluice.js": TWIN,
     "twin/main.js":
       "import { report } from './sluice.js';\nconsole.log(report(Number(process.argv[2]), process.argv[3]));\n",
@@ -53,6 +55,7 @@ beforeAll(async () => {
       call("steps", "s-3", 8),
       call("label", "l-1", " a "),
       { id: "run-1", module: "main", run: { argv: ["-7", "A"] } },
+      { id: "gate-1", module: "gate", call: "ready", args: [1] },
       { id: "later-1", module: "later", call: "later", args: [1] },
     ],
   });
@@ -180,6 +183,19 @@ describe("the Bench", () => {
     await undo();
     await notice("Undone.");
     expect(existsSync(path.join(folder, "twin/later.js"))).toBe(false);
+  });
+
+  it("hands a callback to a twin that takes one, and no longer", async () => {
+    await bench("module=gate");
+    await waitForText(page, "[data-section=ready]", "the twin takes done");
+    await press(page, "[data-section=ready] ::-p-text(hand it over)");
+    await waitForText(page, "[data-section=ready]", "done is handed over");
+    await waitForText(page, "[data-section=ready]", "1 case");
+    expect(portOnDisk().hookups).toEqual([{ original: "gate.ready", callback: "last" }]);
+    await undo();
+    await waitForText(page, "[data-section=ready]", "the twin takes done");
+    expect(portOnDisk().hookups).toEqual([]);
+    await idle();
   });
 
   it("opens a place in the editor that is set once", async () => {

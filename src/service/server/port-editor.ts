@@ -7,6 +7,7 @@ import type { Way } from "@/core/formats/ways";
 import type { NewEntry } from "@/core/journal/journal";
 import { type AgreedCase, agreeToCases, requireReason } from "@/service/edits/agree-to-case";
 import { removeAllowance, tightenAllowance } from "@/service/edits/allowances";
+import { type CallbackChoice, handCallback } from "@/service/edits/hand-callback";
 import { importCases, keepCases, replaceCase, restoreCases } from "@/service/edits/keep-cases";
 import { leaveOut } from "@/service/edits/leave-out";
 import { type ManualPair, pairByHand } from "@/service/edits/pair-by-hand";
@@ -61,6 +62,17 @@ export class PortEditor {
       requireSection(pair.twin, module.twinSources[pair.on] ?? [], "The twin");
     }
     await pairByHand(open, pair);
+  }
+
+  /** Hands the twin of a section a callback, or no longer. Throws SideTwinError. */
+  async handCallback(id: string, wanted: CallbackChoice): Promise<void> {
+    const { open, modules } = await this.ports.readingOf(id);
+    requireSection(
+      wanted.section,
+      modules.find(({ name }) => name === wanted.module)?.originalSources ?? [],
+      "The original",
+    );
+    await handCallback(open, wanted);
   }
 
   /** Records that the twin already follows a changed section of the original. Throws SideTwinError. */

@@ -1,12 +1,14 @@
 /** One module as the Bench shows it: both texts row by row, with cases, pairs and drift. No I/O. */
 
 import type { BenchFile, BenchView, TapeCase } from "@/api/views";
+import { type Callback, type CallbackRelation, callbackOf, relateCallbacks } from "@/core/cases/callbacks";
 import { sectionOf } from "@/core/cases/hand-over";
 import { findPair } from "@/core/drafting/pairs/index";
 import { changeOf } from "@/core/drift/change";
 import type { DriftedSection } from "@/core/drift/drift";
 import { emptyTotals } from "@/core/formats/report";
-import { benchRows } from "@/core/pairing/bench-rows";
+import { type BenchRow, benchRows } from "@/core/pairing/bench-rows";
+import { findHookup } from "@/core/pairing/hookups";
 import { manualPairsOf } from "@/core/pairing/manual-pairs";
 import { targetFileOf } from "@/core/pairing/target-file";
 import { worstOutcome } from "@/core/progress/module-state";
@@ -50,7 +52,13 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
     ).map((row) => {
       const totals = (row.original && bySection.get(row.name)) || emptyTotals();
       const change = row.original ? drifted.get(row.name) : undefined;
-      return { ...row, totals, mark: worstOutcome(totals), drift: change ? driftView(change) : null };
+      return {
+        ...row,
+        totals,
+        mark: worstOutcome(totals),
+        drift: change ? driftView(change) : null,
+        callback: callbackRelation(facts, module, row),
+      };
     }),
     gone: [...drifted.values()]
       .filter(({ now }) => now === null)
@@ -61,6 +69,25 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
       return { id: item.id, section: sectionOf(item), mark: verdict?.outcome ?? "idle", stale };
     }),
   };
+}
+
+/** Who of a pair takes a callback. */
+function callbackRelation({ reading, twin }: PortFacts, module: ReadModule, row: BenchRow): CallbackRelation | null {
+  if (row.original === null || row.twin === null || row.twinName === null) return null;
+  const hookup = findHookup(reading.open.port.hookups, `${module.name}.${row.name}`, twin);
+  return relateCallbacks(
+    callbackIn(module.originalSources, row.name),
+    callbackIn(module.twinSources[twin] ?? [], row.twinName),
+    hookup?.callback === "last",
+  );
+}
+
+function callbackIn(sources: readonly ReadSource[], name: string): Callback | null {
+  for (const source of sources) {
+    const section = source.sections.find((entry) => entry.name === name);
+    if (section) return callbackOf(source, section);
+  }
+  return null;
 }
 
 /** Null where the twin has a file of the module already. */

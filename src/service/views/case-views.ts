@@ -2,6 +2,7 @@
 import { toColumns } from "@/api/case-columns";
 import type { CaseListing } from "@/api/case-listing";
 import type { CallableSection, CasesView, CaseView } from "@/api/views";
+import { callbackOf } from "@/core/cases/callbacks";
 import { orderForOriginal, orderForTwin, sectionOf, twinTerms } from "@/core/cases/hand-over";
 import { formatReproducer, type ReproducerSide } from "@/core/cases/reproducer";
 import { type Aligned, alignAnswers } from "@/core/compare/aligned";
@@ -55,10 +56,13 @@ export function caseListings(facts: PortFacts): CaseListing[] {
 
 /** Sections a case can be written for: functions and methods of the original, and classes for steps. */
 const callableSections = (module: ReadModule): CallableSection[] =>
-  module.originalSources.flatMap(({ sections }) =>
-    sections
+  module.originalSources.flatMap((source) =>
+    source.sections
       .filter(({ kind }) => kind !== "constant")
-      .map(({ name, kind, params }) => ({ module: module.name, name, kind, params })),
+      .map((section) => {
+        const { name, kind, params } = section;
+        return { module: module.name, name, kind, params, callback: callbackOf(source, section) };
+      }),
   );
 
 function reproducerOf({ reading, twin }: PortFacts, item: SharedCase): string {

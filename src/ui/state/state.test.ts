@@ -66,6 +66,7 @@ const row = (extra: Partial<BenchView["rows"][number]>): BenchView["rows"][numbe
   reasons: [],
   isManual: false,
   drift: null,
+  callback: null,
   totals: emptyTotals(),
   mark: "agree",
   ...extra,

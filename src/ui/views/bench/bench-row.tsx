@@ -11,6 +11,7 @@ import { Mark } from "@/ui/marks/mark";
 import { type Complaint, complaintsIn } from "@/ui/state/ladder";
 import { useAsk } from "@/ui/state/use-ask";
 import styles from "@/ui/views/bench/bench.module.css";
+import { CallbackNote } from "@/ui/views/bench/callback-note";
 import { CodeLines } from "@/ui/views/bench/code-lines";
 import { DriftBand } from "@/ui/views/bench/drift-band";
 
@@ -33,6 +34,8 @@ type Props = {
   readonly onSelect: () => void;
   readonly onToggle: () => void;
   readonly onPair: () => void;
+  /** After the port file was changed. */
+  readonly onChanged: () => void;
   /** Opens the twin's page in an editor; null where there is no file to write to. */
   readonly onWrite: (() => void) | null;
   /** The editor in place of the twin's page. */
@@ -53,6 +56,7 @@ export function BenchRow({
   onSelect,
   onToggle,
   onPair,
+  onChanged,
   onWrite,
   editor,
   place,
@@ -94,6 +98,9 @@ export function BenchRow({
           <button type="button" className={styles.why} onClick={onWrite}>
             edit it
           </button>
+        )}
+        {!folded && row.callback && (
+          <CallbackNote section={row.name} callback={row.callback} place={place} onChanged={onChanged} />
         )}
         {!folded && selected && <RowActs row={row} files={files} place={place} />}
         {!folded && row.kind !== "between" && (

@@ -134,6 +134,7 @@ export function BenchView(props: BenchProps) {
                           )
                         }
                         onPair={() => bench.pair(entry)}
+                        onChanged={bench.saved}
                       />
                     </div>
                   )

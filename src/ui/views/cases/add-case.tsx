@@ -38,12 +38,11 @@ export function AddCase({ data, taken, module: wanted, section: at, onClose, onA
   const [name, setName] = useState(at ?? "");
   const section = sections.find((entry) => entry.name === name) ?? sections[0];
   const [typed, setFields] = useState<Readonly<Record<string, string>>>({});
-  // A last parameter that is named like one is a callback: its answer is the case's.
-  const callback = section?.params.at(-1);
-  const fields =
-    callback !== undefined && CALLBACK.test(callback)
-      ? { [`of ${callback}`]: '{"~callback":"node"}', ...typed }
-      : typed;
+  // The answer of a callback is the case's.
+  const callback = section?.callback ?? null;
+  const fields = callback
+    ? { [`of ${callback.param}`]: JSON.stringify({ "~callback": callback.style }), ...typed }
+    : typed;
   const [edited, setEdited] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
   const made = section?.kind === "method" ? paramsOfMaking(data.sections, section) : [];
@@ -149,9 +148,6 @@ export function AddCase({ data, taken, module: wanted, section: at, onClose, onA
     </Dialog>
   );
 }
-
-/** Names that callbacks usually have. */
-const CALLBACK = /^(cb|callback|done|next|fn_?done|on_?(done|result|complete))$/i;
 
 /** Functions and methods of a module; a class is made through its methods. */
 const callable = (sections: readonly CallableSection[], module: string): CallableSection[] =>
