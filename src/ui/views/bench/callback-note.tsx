@@ -27,8 +27,8 @@ export function CallbackNote({ section, callback: { param, relation }, place: { 
       try {
         await change(isHanded);
         const text = isHanded
-          ? `${section} is handed ${param}: what it answers there counts.`
-          : `${section} is no longer handed ${param}.`;
+          ? `The twin of ${section} is handed ${param}; what arrives there is its answer.`
+          : `The twin of ${section} is no longer handed ${param}.`;
         notice({ text, undo: () => change(!isHanded) });
       } catch (thrown) {
         notice({ text: describeRefusal(thrown) });

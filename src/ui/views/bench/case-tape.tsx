@@ -93,7 +93,7 @@ export function CaseTape({ cases, chosen, onPick, check }: Props) {
           aria-pressed={isDiffering}
           onClick={() => setDiffering(!isDiffering)}
         >
-          {isDiffering ? `all ${cases.length}` : `only the ${wrong} that differ`}
+          {isDiffering ? `all ${cases.length}` : `only the ${wrong} that ${wrong === 1 ? "differs" : "differ"}`}
         </button>
       )}
       <span className={styles.checked}>{describeCheck(check)}</span>
