@@ -121,12 +121,17 @@ export async function accessibilityFaults(page: Page): Promise<string[]> {
   await page.evaluate(source);
   return page.evaluate(async () => {
     const { axe } = window as unknown as {
-      axe: { run: () => Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> };
+      axe: { run: () => Promise<{ violations: { id: string; impact: string; nodes: { html: string; failureSummary?: string }[] }[] }> };
     };
+    // Colours on their way from one to another are no fault: each is judged where it ends.
+    const ending = document
+      .getAnimations()
+      .filter(({ effect }) => Number.isFinite(effect?.getComputedTiming().endTime));
+    await Promise.allSettled(ending.map(({ finished }) => finished));
     const { violations } = await axe.run();
     return violations
       .filter(({ impact }) => impact === "serious" || impact === "critical")
-      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
+      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html} ${nodes[0]?.failureSummary}`);
   });
 }
 

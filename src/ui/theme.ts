@@ -91,6 +91,9 @@ export const theme = createTheme({
           "&.main": { background: "var(--ink)", color: "var(--paper)", borderColor: "var(--ink)" },
           "&.main.Mui-disabled": { background: "var(--stone-tint)", color: "var(--soft)", borderColor: "var(--line)" },
           "&.main:hover": { background: "var(--soft)" },
+          "@media (forced-colors: active)": {
+            "&.main, &.main:hover": { background: "ButtonFace", color: "ButtonText", borderColor: "Highlight" },
+          },
         },
       },
     },
