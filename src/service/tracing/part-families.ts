@@ -37,7 +37,7 @@ export const partFamilies: PartFamilies = async (open, all, { families, signal: 
     const twin = open.twins.find((one) => one.name === name);
     if (!twin || !isObserved(open.original.language) || !isObserved(twin.language)) continue;
     const traced = await selectTraced(open, own, new Map(all.map((item) => [item.id, item])));
-    if (traced.size === 0 || signal?.aborted) continue;
+    if (traced.size === 0 || signal.aborted) continue;
     const tracer = await Tracer.open(open, twin, { all, signal });
     try {
       const found = await partingsOf(tracer, [...traced.values()].flat(), signal);
@@ -80,11 +80,11 @@ const isObserved = (language: string): boolean => (DRIVERS[language]?.recording 
 async function partingsOf(
   tracer: Tracer,
   items: readonly SharedCase[],
-  signal: AbortSignal | undefined,
+  signal: AbortSignal,
 ): Promise<Map<string, PartedCase>> {
   const found = new Map<string, PartedCase>();
   for (const [id, level] of await tracer.level(unique(items))) {
-    if (signal?.aborted) break;
+    if (signal.aborted) break;
     const parting = await tracer.parting(level);
     if (!parting) continue;
     const { section, path, alone } = parting;
@@ -154,7 +154,8 @@ async function sectionsOf(open: OpenPort): Promise<ReadonlyMap<string, readonly 
   for (const module of open.modules) {
     const named: Named[] = [];
     for (const file of module.original) {
-      const text = await readFile(path.join(open.original.folder, file), "utf8");
+      // A file that went away since the check has no section any more.
+      const text = await readFile(path.join(open.original.folder, file), "utf8").catch(() => "");
       const lines = text.split("\n");
       const { sections } = await parseSource(text, languageIn(file, text));
       for (const { name, kind, from, to } of sections)
