@@ -64,6 +64,12 @@ export const recordOf = (thrown: unknown): ErrorRecord =>
 /** The same in one sentence. */
 export const describeRefusal = (thrown: unknown): string => formatError(recordOf(thrown));
 
+/** The form for a new case of a section, or of a module where none is named. */
+export function newCaseHref(id: string, twin: string | null, module: string, section?: string): string {
+  const query = new URLSearchParams({ add: module, ...(section ? { section } : {}), ...(twin ? { twin } : {}) });
+  return `/port/${encodeURIComponent(id)}/cases?${query}`;
+}
+
 /** The page of a module on the Bench, at a section when one is named. */
 export function benchHref(id: string, module: string, twin?: string | null, section?: string | null): string {
   const query = new URLSearchParams({ module, ...(twin ? { twin } : {}), ...(section ? { section } : {}) });

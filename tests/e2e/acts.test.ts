@@ -103,6 +103,20 @@ describe("the Bench", () => {
     await page.waitForSelector("[data-case='s-2'][aria-selected=true]");
   });
 
+  it("adds a case of the section one is at, by a key", async () => {
+    await bench("module=sluice&section=label");
+    await page.waitForSelector("[data-case='l-1'][aria-selected=true]");
+    await page.keyboard.press("N");
+    await page.waitForSelector("[aria-labelledby=add-case]");
+    const chosen = () => page.$$eval("[aria-labelledby=add-case] select", (all) => all.map((one) => one.value));
+    expect(await chosen()).toEqual(["sluice", "label"]);
+    await page.keyboard.press("Escape");
+    await bench("module=sluice&section=steps");
+    await page.waitForSelector("[data-case='s-1'][aria-selected=true]");
+    await page.keyboard.press("ArrowRight");
+    await page.waitForSelector("[data-case='s-2'][aria-selected=true]");
+  });
+
   it("marks what the case ran on both pages", async () => {
     await page.keyboard.press("h");
     await page.waitForSelector("[title='run by this case']");
@@ -297,6 +311,8 @@ describe("the other views", () => {
     await page.waitForSelector("[data-case='s-1']");
     writeFileSync(path.join(folder, "twin/sluice.js"), TWIN);
     await page.waitForSelector("[data-case='s-1'][data-mark=differ]");
+    // Buttons change when the check ends.
+    await idle();
     const session = await page.createCDPSession();
     await session.send("Emulation.setEmulatedMedia", { features: [{ name: "forced-colors", value: "active" }] });
     await page.waitForSelector("tr[data-differs] mark");

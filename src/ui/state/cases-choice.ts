@@ -13,8 +13,8 @@ export type CasesChoice = {
   readonly family: string | null;
   readonly case: string | null;
   readonly allowance: string | null;
-  /** The module that a case is to be added for, at the beginning. */
-  readonly add: string | null;
+  /** Where the form for a new case begins; null where none was asked for. */
+  readonly add: { readonly module: string | null; readonly section: string | null } | null;
 };
 
 /** From an address; anything unknown is the first. */
@@ -24,7 +24,7 @@ export const choiceFrom = (given: Readonly<Record<string, string | undefined>>):
   family: null,
   case: given.case ?? null,
   allowance: given.allowance ?? null,
-  add: given.add ?? null,
+  add: given.add === undefined ? null : { module: given.add, section: given.section ?? null },
 });
 
 /** The lists as they are shown. */

@@ -2,8 +2,8 @@
 import { useEffect, useRef, useState } from "react";
 
 const KEY = "side-twin-check-on-save";
-/** Modules of up to so many cases are checked when a file is saved, unless somebody switched it off. */
-const SMALL = 300;
+/** The most cases of a module that is checked when a file is saved, unless somebody chose otherwise. */
+const MAX_CASES = 300;
 
 type Terms = {
   readonly cases: number;
@@ -25,7 +25,7 @@ export function useCheckOnSave({ cases, saves, isStale, isRunning, check }: Term
     const kept = localStorage.getItem(KEY);
     if (kept !== null) setChosen(kept === "on");
   }, []);
-  const isOn = chosen ?? (cases > 0 && cases <= SMALL);
+  const isOn = chosen ?? (cases > 0 && cases <= MAX_CASES);
   const handled = useRef(0);
   useEffect(() => {
     if (!isOn || isRunning || !isStale || saves === handled.current) return;

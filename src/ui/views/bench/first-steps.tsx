@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import { useRouter } from "next/navigation";
 import { ROUTES } from "@/api/routes";
 import type { BenchView } from "@/api/views";
-import { ask } from "@/ui/api";
+import { ask, newCaseHref } from "@/ui/api";
 import { PlaceLink } from "@/ui/frame/place-link";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";
@@ -25,11 +25,7 @@ export function FirstSteps({ bench, onSaved }: Props) {
         <Button className="main" onClick={() => router.push(`/port/${port.id}/cases?${query}`)}>
           Record or generate cases
         </Button>
-        <Button
-          onClick={() => router.push(`/port/${port.id}/cases?add=${encodeURIComponent(module.name)}&twin=${twin}`)}
-        >
-          Write one
-        </Button>
+        <Button onClick={() => router.push(newCaseHref(port.id, twin, module.name))}>Write one</Button>
       </section>
     );
   }

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import type { Mark as MarkName } from "@/api/case-listing";
 import { ROUTES } from "@/api/routes";
 import type { BenchView as Bench, CaseLinesView, TapeCase } from "@/api/views";
-import { ask, benchHref } from "@/ui/api";
+import { ask, benchHref, newCaseHref } from "@/ui/api";
 import { placeOf } from "@/ui/state/bench-rows";
 import { useCheckOnSave } from "@/ui/state/check-on-save";
 import { type FoldChoices, isFolded, needsWork } from "@/ui/state/folding";
@@ -203,6 +203,11 @@ export function useBench({ id, module, twin, initialCase, initialSection }: Benc
     { key: "x", does: "stop the check", run: events.stop },
     { key: "]", does: "next module", run: () => neighbour(1) },
     { key: "[", does: "module before", run: () => neighbour(-1) },
+    {
+      key: "N",
+      does: "add a case of this section",
+      run: () => router.push(newCaseHref(id, twin, module, current?.name)),
+    },
     { key: "s", does: "shrink the input of the case" },
     { key: "a", does: "allow the difference of the case" },
     { key: "m", does: "try mends for the case" },

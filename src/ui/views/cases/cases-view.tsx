@@ -36,7 +36,7 @@ export function CasesView({ id, twin, initial }: { id: string; twin: string | nu
   const events = usePortEvents(id);
   const { data, error, reload } = useView(ROUTES.cases, { twin }, id);
   const [choice, setChoice] = useState(initial);
-  const [isAdding, setAdding] = useState(initial.add !== null);
+  const [adding, setAdding] = useState(initial.add);
   const { tab, words } = choice;
   const families = useMemo(() => (data ? filterFamilies(data.families, words) : []), [data, words]);
   const all = useMemo(() => (data ? fromColumns(data.cases) : []), [data]);
@@ -53,7 +53,7 @@ export function CasesView({ id, twin, initial }: { id: string; twin: string | nu
   const move = (step: 1 | -1) => setChoice((before) => stepped(before, lists, step));
   /** A case that was just added is run at once and shown. */
   const showAdded = (name: string) => {
-    setAdding(false);
+    setAdding(null);
     choose({ tab: "all", words: name, case: name });
     events.start({ caseId: name, ...(twin ? { twin } : {}) });
     reload();
@@ -69,6 +69,11 @@ export function CasesView({ id, twin, initial }: { id: string; twin: string | nu
     if (item?.module)
       router.push(`${benchHref(id, item.module, twin, item.section)}&case=${encodeURIComponent(item.id)}`);
   };
+  /** The form begins at the section of the chosen case. */
+  const add = () => {
+    const item = all.find((entry) => entry.id === chosen);
+    setAdding({ module: item?.module ?? null, section: item?.section ?? null });
+  };
   const keys: Key[] = [
     { key: "ArrowDown", shows: "↓", does: "next in the list", run: () => move(1) },
     { key: "ArrowUp", shows: "↑", does: "previous", run: () => move(-1) },
@@ -76,7 +81,7 @@ export function CasesView({ id, twin, initial }: { id: string; twin: string | nu
     { key: "2", does: "all cases", run: () => setTab("all") },
     { key: "3", does: "allowances", run: () => setTab("allowances") },
     { key: "4", does: "make cases", run: () => setTab("make") },
-    { key: "N", does: "add a case", run: () => setAdding(data !== null) },
+    { key: "N", does: "add a case", run: add },
     { key: "f", does: "filter", run: () => field.current?.focus() },
     { key: "g", does: "go to both sections on the Bench", run: goTo },
     { key: "s", does: "shrink the input of the case" },
@@ -149,13 +154,7 @@ export function CasesView({ id, twin, initial }: { id: string; twin: string | nu
             )}
             {tab === "all" && (
               <>
-                <Exchange
-                  port={id}
-                  twin={data.twin}
-                  words={words}
-                  onAdd={() => setAdding(true)}
-                  onImported={showImported}
-                />
+                <Exchange port={id} twin={data.twin} words={words} onAdd={add} onImported={showImported} />
                 <CaseList
                   cases={cases}
                   at={caseAt}
@@ -202,15 +201,8 @@ export function CasesView({ id, twin, initial }: { id: string; twin: string | nu
           </main>
         </div>
       )}
-      {isAdding && data && (
-        <AddCase
-          data={data}
-          taken={all}
-          module={initial.add ?? all.find((entry) => entry.id === chosen)?.module ?? null}
-          section={initial.add === null ? (all.find((entry) => entry.id === chosen)?.section ?? null) : null}
-          onClose={() => setAdding(false)}
-          onAdded={showAdded}
-        />
+      {adding && data && (
+        <AddCase data={data} taken={all} {...adding} onClose={() => setAdding(null)} onAdded={showAdded} />
       )}
     </PortFrame>
   );

@@ -10,6 +10,7 @@ type Props = {
     case?: string;
     allowance?: string;
     add?: string;
+    section?: string;
   }>;
 };
 
