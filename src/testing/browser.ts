@@ -121,7 +121,11 @@ export async function accessibilityFaults(page: Page): Promise<string[]> {
   await page.evaluate(source);
   return page.evaluate(async () => {
     const { axe } = window as unknown as {
-      axe: { run: () => Promise<{ violations: { id: string; impact: string; nodes: { html: string; failureSummary?: string }[] }[] }> };
+      axe: {
+        run: () => Promise<{
+          violations: { id: string; impact: string; nodes: { html: string; failureSummary?: string }[] }[];
+        }>;
+      };
     };
     // Colours on their way from one to another are no fault: each is judged where it ends.
     const ending = document
