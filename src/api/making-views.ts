@@ -89,6 +89,9 @@ export type LadderView = {
   readonly history: readonly { readonly at: string; readonly errors: number; readonly warnings: number }[];
 };
 
+/** What is left to do, for the strip. Null: not known, as no check was run or the port has no phrasebook. */
+export type CountsView = { readonly complaints: number | null; readonly leftovers: number | null };
+
 /** The end of recording or generating cases. */
 export type ExploreView = {
   readonly seen: number;

@@ -3,6 +3,7 @@ import { z } from "zod";
 import type { EffectView, FoundView, RevisionsView } from "@/api/bring-in-views";
 import type {
   AppliedView,
+  CountsView,
   DraftView,
   ExploreView,
   JournalView,
@@ -30,6 +31,7 @@ import type {
   OrderView,
   PortCard,
   PortListing,
+  SearchView,
   SettingsView,
   ShrinkView,
   SurveyView,
@@ -98,6 +100,11 @@ const PORT = {
   follow: answers<Done>()("POST", "ports/:id/drift", ofSection),
   survey: answers<SurveyView>()("GET", "ports/:id/survey", ofTwin),
   uses: answers<UsesView>()("GET", "ports/:id/survey/uses", z.object({ name: z.string() })),
+  search: answers<SearchView>()(
+    "GET",
+    "ports/:id/search",
+    z.object({ words: z.string().min(1).max(200), twin: z.string().optional() }),
+  ),
   decideWay: answers<Done>()(
     "POST",
     "ports/:id/survey",
@@ -216,6 +223,7 @@ const MAKING = {
     z.strictObject({ id: z.string(), holds: z.enum(["true", "false"]) }),
   ),
   ladder: answers<LadderView>()("GET", "ports/:id/ladder", ofTwin),
+  counts: answers<CountsView>()("GET", "ports/:id/counts", ofTwin),
   diagnose: answers<LadderView>()("POST", "ports/:id/ladder", z.strictObject({ twin: z.string() })),
 };
 

@@ -324,6 +324,8 @@ export type SurveyView = {
     /** The part of its lines that is proven; null when it was not measured. */
     readonly proven: number | null;
     readonly isDone: boolean;
+    /** Its files in the original. */
+    readonly files: readonly string[];
   }[];
   readonly grid: UsesGrid;
   readonly tests: Survey["tests"];
@@ -341,6 +343,15 @@ export type UsesView = {
   readonly uses: readonly ShownPlace[];
   readonly mentions: readonly ShownPlace[];
 };
+
+/** Lines of both sides that hold some words; `isCut` where there are more. */
+export type SearchView = {
+  readonly hits: readonly (PlaceOnBench & { readonly module: string; readonly text: string })[];
+  readonly isCut: boolean;
+};
+
+/** A line of a module's pages on the Bench. */
+export type PlaceOnBench = { readonly side: "original" | "twin"; readonly file: string; readonly line: number };
 
 /** The Cases view: families, all cases, allowances. */
 export type CasesView = {

@@ -2,7 +2,9 @@
 import type { FoundView } from "@/api/bring-in-views";
 import { type Route, urlOf } from "@/api/route";
 import { PATHS } from "@/api/routes";
+import type { PlaceOnBench } from "@/api/views";
 import { type ErrorRecord, formatError, toErrorRecord } from "@/core/errors";
+import { placeText } from "@/ui/state/place-on-bench";
 
 /** A refusal by the server, with its record; `message` is for logs only. */
 export class ApiError extends Error {
@@ -71,6 +73,11 @@ export function newCaseHref(id: string, twin: string | null, module: string, sec
 }
 
 /** The page of a module on the Bench, at a section when one is named. */
+/** The address of a line on the Bench. */
+export function placeHref(id: string, module: string, twin: string | null, place: PlaceOnBench): string {
+  return `${benchHref(id, module, twin)}&${new URLSearchParams({ at: placeText(place) })}`;
+}
+
 export function benchHref(id: string, module: string, twin?: string | null, section?: string | null): string {
   const query = new URLSearchParams({ module, ...(twin ? { twin } : {}), ...(section ? { section } : {}) });
   return `/port/${encodeURIComponent(id)}/bench?${query}`;

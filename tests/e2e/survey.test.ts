@@ -56,10 +56,50 @@ describe("the Survey view", () => {
       /return d\.date\(2031, 2, n\)/.test(document.querySelector("aside")?.innerText ?? ""),
     );
     expect(await text("aside")).toMatch(
-      /2 uses in 1 module, 2 left[\s\S]*Clock and time zones[\s\S]*format = datetime/,
+      /2 uses in 1 module, 2 in modules not ported[\s\S]*Clock and time zones[\s\S]*format = datetime/,
     );
     expect(await text("main")).toMatch(/2 modules in Python[\s\S]*Tests that come with it/);
     expect(await accessibilityFaults(page)).toEqual([]);
+  });
+
+  it("is a table of modules, walked by the arrows down to the places of one module", async () => {
+    const cells = await page.$$eval("table tbody tr", (rows) =>
+      rows.map((row) => [row.querySelector("th[scope=row]")?.textContent, row.querySelectorAll("td button").length]),
+    );
+    expect(cells).toEqual([
+      ["days", 2],
+      ["sheet", 2],
+    ]);
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("ArrowDown");
+    await page.waitForFunction(() => document.querySelector("aside")?.innerText.includes("Only in sheet."));
+    expect(await text("aside section")).not.toContain("days.py");
+    expect(page.url()).toMatch(/[?&]name=datetime&module=sheet/);
+    await press(page, "tr[data-module=sheet] [aria-label='sheet uses json 1 time']");
+    await page.waitForFunction(() => document.querySelector("aside h1")?.textContent === "json");
+    await page.waitForFunction(() => document.querySelector("aside section")?.textContent?.includes("sheet.py:4"));
+    await page.keyboard.press("ArrowUp");
+    await page.keyboard.press("ArrowUp");
+    await page.waitForFunction(() => !document.querySelector("aside")?.innerText.includes("Only in"));
+    await press(page, "[data-column=datetime]");
+  });
+
+  it("filters by module or library, says when nothing matches, and sorts", async () => {
+    const modules = () => page.$$eval("tbody tr", (rows) => rows.map((row) => (row as HTMLElement).dataset.module));
+    await page.keyboard.press("f");
+    await page.keyboard.type("json");
+    await page.waitForFunction(() => document.querySelectorAll("[data-column]").length === 1);
+    expect(await modules()).toEqual(["days", "sheet"]);
+    await page.keyboard.type("zz");
+    await page.waitForFunction(() => document.querySelector("main")?.innerText.includes("matches the filter"));
+    await press(page, "main > p button");
+    await page.waitForSelector("[data-column=datetime]");
+    await page.select("[aria-label='Order of the modules']", "uses");
+    await press(page, "[data-column='Attributes by name']");
+    await page.waitForFunction(() => document.querySelector("tbody tr")?.getAttribute("data-module") === "sheet");
+    await page.select("[aria-label='Order of the modules']", "layer");
+    await press(page, "[data-column=datetime]");
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur());
   });
 
   it("takes a way round by a key and a note, and writes both into the port file", async () => {

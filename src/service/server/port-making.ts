@@ -1,9 +1,8 @@
-/** What helps to make a port: its phrasebook, snapshots, journal, and the ladder with its diagnostics. */
+/** What helps to make a port: its phrasebook, snapshots, journal, and drafts of source. */
 
 import type {
   AppliedView,
   JournalView,
-  LadderView,
   PhrasebookView,
   ProposalView,
   SnapshotView,
@@ -13,15 +12,13 @@ import type {
 } from "@/api/making-views";
 import { type ErrorRecord, SideTwinError } from "@/core/errors";
 import type { JournalEntry, NewEntry } from "@/core/journal/journal";
-import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
+import type { LadderFacts } from "@/core/ladder/ladder";
 import { stubOf } from "@/core/pairing/stub";
 import { Snapshots } from "@/engine/snapshots/snapshots";
 import { changedSections } from "@/service/edits/callers";
 import { addPhrase, exceptPlace, readTrial } from "@/service/edits/edit-phrasebook";
 import { readSource, type SourceEdit, saveSource } from "@/service/edits/edit-source";
 import { addEntry, closeEntry, readJournal } from "@/service/journal/journal-file";
-import { runCommandsAndTests } from "@/service/ladder/climb-ladder";
-import { diagnosePort } from "@/service/ladder/diagnose";
 import { applyPhrases } from "@/service/phrasebook/apply-phrases";
 import { learnFromPort } from "@/service/phrasebook/learn";
 import { countLeftovers } from "@/service/phrasebook/leftovers";
@@ -32,26 +29,12 @@ import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
 import type { PortFacts } from "@/service/views/port-facts";
 import { moduleViews, portCard } from "@/service/views/port-views";
-import { listComplaints, saveComplaints } from "@/store/complaints";
-
-type Diagnosed = {
-  readonly at: string;
-  readonly seconds: number;
-  readonly list: readonly (PlacedDiagnostic & { readonly rung: string })[];
-  /** What was read of the port at that time: it is read anew when files change. */
-  readonly reading: WeakRef<object>;
-  readonly byRung: LadderFacts["diagnostics"];
-  readonly rest: Pick<LadderFacts, "commands" | "tests">;
-};
 
 /** Journals of ports with more entries than this are shown from the newest on. */
 const MAX_ENTRIES = 2000;
 
 /** See the head of the file. */
 export class PortMaking {
-  /** Port and twin → the last two runs of the checks, the newest first. */
-  private readonly diagnosed = new Map<string, readonly Diagnosed[]>();
-  private readonly building = new Set<string>();
   private readonly phraseRuns = new WeakMap<object, { readonly key: string; readonly run: Promise<PhraseRun> }>();
 
   constructor(
@@ -193,100 +176,8 @@ export class PortMaking {
     this.changed(id);
   }
 
-  /** The ladder from what is known now; nothing is run. */
-  async ladder(id: string, twin?: string): Promise<LadderView> {
-    const facts = await this.ports.factsOf(id, twin);
-    const { port } = facts.reading.open;
-    const [last, before] = this.diagnosed.get(`${id}\0${facts.twin}`) ?? [];
-    const known = (list: readonly PlacedDiagnostic[] | undefined) => new Set((list ?? []).map(keyOf));
-    const [now, then] = [known(last?.list), known(before?.list)];
-    const states = climb(port.ladder, facts.twin, await this.ladderFacts(facts, last));
-    return {
-      rungs: states.map((state) => ({
-        ...state,
-        gain: port.ladder.find(({ name }) => name === state.name)?.gain ?? null,
-      })),
-      goal: port.stopAt ?? port.ladder.at(-1)?.name ?? null,
-      diagnosed: last ? { at: last.at, seconds: last.seconds, isStale: last.reading.deref() !== facts.reading } : null,
-      diagnostics: (last?.list ?? []).map((entry) => ({
-        ...entry,
-        isNew: before !== undefined && !then.has(keyOf(entry)),
-      })),
-      gone: unique(before?.list ?? []).filter((entry) => !now.has(keyOf(entry))),
-      history: await listComplaints(this.ports.store, id, facts.twin),
-      fresh: before ? [...now].filter((key) => !then.has(key)).length : 0,
-    };
-  }
-
-  /**
-   * Runs the checks, commands and tests of the rungs on a twin; stopped, it leaves what was known before. Throws
-   * SideTwinError, `already-running` while another asks for the same.
-   */
-  async diagnose(id: string, twin: string, signal?: AbortSignal): Promise<LadderView> {
-    const key = `${id}\0${twin}`;
-    if (this.building.has(key))
-      throw new SideTwinError({
-        code: "already-running",
-        what: "The checks of the ladder are running already",
-        next: "Wait for them, or stop them where they were started.",
-      });
-    this.building.add(key);
-    try {
-      const made = await this.runChecks(id, twin, signal);
-      if (!signal?.aborted) {
-        this.diagnosed.set(key, [made, ...(this.diagnosed.get(key) ?? [])].slice(0, 2));
-        const found = unique(made.list);
-        const count = (severity: string) => found.filter((entry) => entry.severity === severity).length;
-        const counts = { errors: count("error"), warnings: count("warning") };
-        await saveComplaints(this.ports.store, id, twin, { at: made.at, ...counts });
-      }
-    } finally {
-      this.building.delete(key);
-    }
-    return this.ladder(id, twin);
-  }
-
-  private async runChecks(id: string, twin: string, signal: AbortSignal | undefined): Promise<Diagnosed> {
-    const reading = await this.ports.readingOf(id);
-    const { open } = reading;
-    const rungs = open.port.ladder.filter((rung) => rung.twin === undefined || rung.twin === twin);
-    const runs = rungs.some(({ check }) => check) ? await diagnosePort(open, { side: twin, signal }) : [];
-    return {
-      at: new Date().toISOString(),
-      seconds: runs.reduce((sum, { seconds }) => sum + seconds, 0),
-      list: runs.flatMap(({ rung, diagnostics }) => diagnostics.map((entry) => ({ ...entry, rung }))),
-      reading: new WeakRef(reading),
-      byRung: new Map(runs.map(({ rung, diagnostics }) => [rung, diagnostics])),
-      rest: await runCommandsAndTests(open, twin, rungs, { data: this.data, signal }),
-    };
-  }
-
-  private async ladderFacts(facts: PortFacts, last: Diagnosed | undefined): Promise<LadderFacts> {
-    const { open, cases } = facts.reading;
-    const outcomes = new Map(facts.verdicts.filter(({ twin }) => twin === facts.twin).map((row) => [row.caseId, row]));
-    const modules = moduleViews(facts);
-    const asks = (key: "leftovers" | "tests") => open.port.ladder.some((rung) => rung[key] !== undefined);
-    return {
-      modules: open.modules.filter(({ leftOut }) => leftOut === undefined).map(({ name }) => name),
-      diagnostics: last?.byRung ?? new Map(),
-      cases:
-        outcomes.size === 0
-          ? null
-          : cases.map((item) => ({
-              module: item.module ?? null,
-              outcome: outcomes.get(item.id)?.outcome ?? "skipped",
-            })),
-      lines: modules.some(({ provenLines }) => provenLines !== null)
-        ? new Map(modules.map(({ name, lines, provenLines }) => [name, { lines, proven: provenLines ?? 0 }]))
-        : null,
-      leftovers: asks("leftovers") ? await this.leftoversOf(facts) : null,
-      tests: last?.rest.tests ?? null,
-      commands: last?.rest.commands ?? new Map(),
-    };
-  }
-
   /** Null where the phrasebook cannot be read or run: the Phrasebook says why. */
-  private async leftoversOf(facts: PortFacts): Promise<LadderFacts["leftovers"]> {
+  async leftoversOf(facts: PortFacts): Promise<LadderFacts["leftovers"]> {
     const found = await this.phrasesOf(facts).catch(toProblem);
     return "code" in found ? null : countLeftovers(facts.reading.open, found.run);
   }
@@ -311,13 +202,6 @@ export class PortMaking {
     this.news.emit(id, { type: "files", paths: [] });
   }
 }
-
-const keyOf = ({ file, line, code, message }: PlacedDiagnostic): string => JSON.stringify([file, line, code, message]);
-
-/** Each once: several rungs may have the same. */
-const unique = (list: readonly PlacedDiagnostic[]): PlacedDiagnostic[] => [
-  ...new Map(list.map((entry) => [keyOf(entry), entry])).values(),
-];
 
 const isOpen = ({ kind, holds = "open" }: JournalEntry): boolean => kind === "assumption" && holds === "open";
 

@@ -18,6 +18,7 @@ import type {
   OrderView,
   PortCard,
   PortListing,
+  SearchView,
   SettingsView,
   ShrinkView,
   SurveyView,
@@ -45,6 +46,7 @@ import { Editor, placeIn } from "@/service/server/editor";
 import { OpenPorts } from "@/service/server/open-ports";
 import { PortEditor } from "@/service/server/port-editor";
 import { PortExploring } from "@/service/server/port-exploring";
+import { PortLadder } from "@/service/server/port-ladder";
 import { PortMaking } from "@/service/server/port-making";
 import { PortNews } from "@/service/server/port-news";
 import { PortRuns } from "@/service/server/port-runs";
@@ -55,6 +57,7 @@ import { type PictureWanted, pictureOf } from "@/service/views/case-picture";
 import { alignedCase, caseListings, casesView, caseView, stackOf } from "@/service/views/case-views";
 import type { PortFacts } from "@/service/views/port-facts";
 import { moduleDetail, moduleViews, orderView, portCard } from "@/service/views/port-views";
+import { searchView } from "@/service/views/search-port";
 import { surveyView, usesView } from "@/service/views/survey-port";
 import { findBaseline } from "@/store/baselines";
 import { listMeasures } from "@/store/checks";
@@ -76,6 +79,7 @@ export class Workbench {
   readonly runs: PortRuns;
   readonly edit: PortEditor;
   readonly making: PortMaking;
+  readonly ladder: PortLadder;
   readonly exploring: PortExploring;
   readonly editor: Editor;
   private readonly shrinking = new Map<string, AbortController>();
@@ -94,6 +98,7 @@ export class Workbench {
     this.runs = new PortRuns(this.ports, this.news);
     this.edit = new PortEditor(this.ports, this.runs, this.news);
     this.making = new PortMaking(this.ports, this.news, store.folder);
+    this.ladder = new PortLadder(this.ports, store.folder, (facts) => this.making.leftoversOf(facts));
     this.exploring = new PortExploring(this.ports, this.news, store.folder);
     this.editor = new Editor(store.folder);
   }
@@ -290,6 +295,10 @@ export class Workbench {
   }
 
   /** The places behind a count of the survey. */
+  async search(id: string, words: string, twin?: string): Promise<SearchView> {
+    return searchView(await this.ports.factsOf(id, twin), words);
+  }
+
   async uses(id: string, name: string): Promise<UsesView> {
     const { open } = await this.ports.readingOf(id);
     return usesView(open, await this.ports.surveyOf(id, open), name);

@@ -25,6 +25,7 @@ export function surveyView(facts: PortFacts, survey: FolderSurvey): SurveyView {
   const moduleOf = new Map(
     reading.modules.flatMap(({ name, original }) => original.map((file) => [file, name] as const)),
   );
+  const filesOf = new Map(reading.modules.map(({ name, original }) => [name, original] as const));
   const done = new Set(modules.filter(isDone).map(({ name }) => name));
   const sections = new Map<string, { count: number; complexity: number }>();
   for (const file of survey.files) {
@@ -50,6 +51,7 @@ export function surveyView(facts: PortFacts, survey: FolderSurvey): SurveyView {
         complexity: sections.get(module.name)?.complexity ?? 0,
         proven: module.provenLines === null ? null : module.lines === 0 ? 1 : module.provenLines / module.lines,
         isDone: done.has(module.name),
+        files: filesOf.get(module.name) ?? [],
       })),
     grid: makeUsesGrid(survey, { moduleOf, done, choices: reading.open.port.snags }),
     tests: survey.tests,

@@ -21,7 +21,7 @@ export const KEY_MEANINGS: Readonly<Record<string, string>> = {
   ",": "the previous complaint",
   "+": "zoom in",
   "-": "zoom out",
-  "/": "jump to a module",
+  "/": "find a module, or text in both sources",
   "?": "show the keys",
   a: "allow the difference",
   b: "run the original",

@@ -3,10 +3,11 @@ import Button from "@mui/material/Button";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
+import { ROUTES } from "@/api/routes";
 import type { PortCard } from "@/api/views";
 import { formatError } from "@/core/errors";
 import { languageTitle } from "@/core/source/language-of";
-import { percentProven } from "@/ui/format";
+import { percentProven, plural } from "@/ui/format";
 import { JournalDialog, type JournalPlace } from "@/ui/frame/journal-dialog";
 import { Jump } from "@/ui/frame/jump";
 import { KeysHelp } from "@/ui/frame/keys-help";
@@ -15,6 +16,7 @@ import { VIEWS, type ViewName, viewHref } from "@/ui/frame/views";
 import { describeCheck, describeOutcome } from "@/ui/state/running-check";
 import { type Key, useKeys } from "@/ui/state/use-keys";
 import type { PortEvents } from "@/ui/state/use-port-events";
+import { useView } from "@/ui/state/use-view";
 import { TwinBar } from "@/ui/twin-bar/twin-bar";
 
 type Props = {
@@ -44,7 +46,7 @@ export function Strip({ port, view, module = null, modules = [], twin = null, ev
   });
   const everywhere: Key[] = [
     ...views.map(({ key, title, href }): Key => ({ key, does: `go to ${title}`, run: () => router.push(href) })),
-    { key: "/", does: "jump to a module", run: () => jump.current?.focus() },
+    { key: "/", does: "find a module, or text in both sources", run: () => jump.current?.focus() },
     { key: "j", does: "write into the journal", run: () => setWriting(true) },
     { key: "?", does: "show these keys", run: () => setHelp(true) },
     { key: "d", does: "switch between light and dark", run: switchScheme },
@@ -89,6 +91,7 @@ export function Strip({ port, view, module = null, modules = [], twin = null, ev
               <TwinBar segments={port.bar} width={120} label={`${port.name}: ${percentProven(port)}`} />
             </span>
             <span className="soft">{percentProven(port)}</span>
+            <LeftToDo port={port.id} twin={port.twin} />
           </>
         ) : (
           <span className={styles.name}>Side Twin</span>
@@ -133,6 +136,27 @@ export function Strip({ port, view, module = null, modules = [], twin = null, ev
         <JournalDialog port={port.id} about={{ module: at.module, ...about }} onClose={() => setWriting(false)} />
       )}
       <KeysHelp open={help} keys={all} onClose={() => setHelp(false)} />
+    </>
+  );
+}
+
+/** Complaints and leftovers, counted down as they go; each leads to its list. */
+function LeftToDo({ port, twin }: { port: string; twin: string }) {
+  const { data } = useView(ROUTES.counts, { twin }, port);
+  const query = new URLSearchParams({ twin });
+  const at = `/port/${encodeURIComponent(port)}`;
+  return (
+    <>
+      {data && data.complaints !== null && (
+        <Link className={styles.left} href={`${at}/order?${query}&complaints=shown`}>
+          {plural(data.complaints, "complaint")}
+        </Link>
+      )}
+      {data && data.leftovers !== null && data.leftovers > 0 && (
+        <Link className={styles.left} href={`${at}/phrasebook?${query}`}>
+          {plural(data.leftovers, "leftover")}
+        </Link>
+      )}
     </>
   );
 }

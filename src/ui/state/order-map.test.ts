@@ -1,7 +1,16 @@
 import { describe, expect, it } from "vitest";
 import type { ModuleView } from "@/api/views";
 import { emptyTotals } from "@/core/formats/report";
-import { layersOf, neighbour, relationsOf, untieWords, waitsFor, walkAlong, zoomFor } from "@/ui/state/order-map";
+import {
+  layersOf,
+  neighbour,
+  readZoom,
+  relationsOf,
+  untieWords,
+  waitsFor,
+  walkAlong,
+  zoomFor,
+} from "@/ui/state/order-map";
 
 const NEEDS: Readonly<Record<string, readonly string[]>> = {
   sheet: ["fares", "tides"],
@@ -75,5 +84,9 @@ describe("the map of the Order", () => {
   it("is looked at from as far as the port is large, and says what a module waits for", () => {
     expect([10, 100, 2000].map(zoomFor)).toEqual([0, 1, 2]);
     expect(waitsFor(named("fares"), modules)).toEqual(["dates"]);
+  });
+
+  it("reads a zoom by its name, and nothing else", () => {
+    expect(["bars", "names", "marks", "near", "0", "", null].map(readZoom)).toEqual([0, 1, 2, null, null, null, null]);
   });
 });

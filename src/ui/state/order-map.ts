@@ -8,6 +8,13 @@ export type Zoom = 0 | 1 | 2;
 /** Zoom levels of the Order, closest first. */
 export const ZOOMS = ["bars", "names", "marks"] as const;
 
+/** Reads the name of a zoom; null for any other text. */
+export function readZoom(name: string | null): Zoom | null {
+  const names: readonly (string | null)[] = ZOOMS;
+  const at = names.indexOf(name);
+  return at === 0 || at === 1 || at === 2 ? at : null;
+}
+
 /** The closest zoom at which a port of this size is still seen as a whole. */
 export const zoomFor = (modules: number): Zoom => (modules <= 48 ? 0 : modules <= 260 ? 1 : 2);
 

@@ -5,14 +5,19 @@ import { useEffect } from "react";
  * Keeps what is chosen in the address, without a step in the history: a reload, Back and a link sent to somebody come to the same place.
  * Null and empty values leave the address.
  */
-export function useAddress(values: Readonly<Record<string, string | null>>): void {
+export function useAddress(values: Values): void {
   const text = JSON.stringify(values);
-  useEffect(() => {
-    const url = new URL(window.location.href);
-    for (const [key, value] of Object.entries(JSON.parse(text) as typeof values)) {
-      if (value === null || value === "") url.searchParams.delete(key);
-      else url.searchParams.set(key, value);
-    }
-    if (url.href !== window.location.href) window.history.replaceState(window.history.state, "", url);
-  }, [text]);
+  useEffect(() => setAddress(JSON.parse(text) as Values), [text]);
 }
+
+/** Writes values into the address at once; see `useAddress`. */
+export function setAddress(values: Values): void {
+  const url = new URL(window.location.href);
+  for (const [key, value] of Object.entries(values)) {
+    if (value === null || value === "") url.searchParams.delete(key);
+    else url.searchParams.set(key, value);
+  }
+  if (url.href !== window.location.href) window.history.replaceState(window.history.state, "", url);
+}
+
+type Values = Readonly<Record<string, string | null>>;

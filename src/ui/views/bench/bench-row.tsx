@@ -12,7 +12,7 @@ import { type Complaint, complaintsIn } from "@/ui/state/ladder";
 import { useAsk } from "@/ui/state/use-ask";
 import styles from "@/ui/views/bench/bench.module.css";
 import { CallbackNote } from "@/ui/views/bench/callback-note";
-import { CodeLines } from "@/ui/views/bench/code-lines";
+import { CodeLines, type FoundLine } from "@/ui/views/bench/code-lines";
 import { DriftBand } from "@/ui/views/bench/drift-band";
 
 type Row = BenchView["rows"][number];
@@ -25,6 +25,7 @@ type Props = {
   readonly complaints: readonly Complaint[];
   /** The lines that the chosen case ran, where they are shown. */
   readonly ran: CaseLinesView | null;
+  readonly found: FoundLine | null;
   /** Whether drafts are made between the two languages. */
   readonly canDraft: boolean;
   /** With the snapshot that undoes it. */
@@ -49,6 +50,7 @@ export function BenchRow({
   files,
   complaints,
   ran,
+  found,
   canDraft,
   onDrafted,
   folded,
@@ -73,7 +75,14 @@ export function BenchRow({
     >
       <div className={styles.page}>
         {row.original ? (
-          <Page piece={row.original} files={files.original} folded={folded} ran={ran?.original} edge />
+          <Page
+            piece={row.original}
+            files={files.original}
+            folded={folded}
+            ran={ran?.original}
+            found={found?.side === "original" ? found : null}
+            edge
+          />
         ) : (
           <Empty text="Nothing in the original" />
         )}
@@ -124,6 +133,7 @@ export function BenchRow({
             complaints={complaints}
             ran={ran?.twin}
             ranAlone={ran?.onlyHere}
+            found={found?.side === "twin" ? found : null}
           />
         ) : (
           <Empty text={emptyWords(row)}>
@@ -259,9 +269,10 @@ type PageProps = {
   readonly ran?: Readonly<Record<string, readonly number[]>> | undefined;
   readonly ranAlone?: Readonly<Record<string, readonly number[]>> | undefined;
   readonly complaints?: readonly Complaint[];
+  readonly found: FoundLine | null;
 };
 
-function Page({ piece, files, folded, edge = false, complaints, ran, ranAlone }: PageProps) {
+function Page({ piece, files, folded, edge = false, complaints, ran, ranAlone, found }: PageProps) {
   const file = files.find((entry) => entry.file === piece.file);
   if (!file) return null;
   // A folded row shows the line that names the section, not a comment above it.
@@ -275,6 +286,7 @@ function Page({ piece, files, folded, edge = false, complaints, ran, ranAlone }:
       ran={ran ? new Set(ran[piece.file]) : undefined}
       ranAlone={ranAlone ? new Set(ranAlone[piece.file]) : undefined}
       complaints={folded ? undefined : complaints}
+      found={found?.file === piece.file ? found : null}
     />
   );
 }

@@ -1,10 +1,10 @@
 "use client";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useRef } from "react";
+import { useCallback, useMemo, useRef } from "react";
 import type { ChangedSection } from "@/api/making-views";
 import { MARK_WORDS } from "@/api/mark-words";
 import { ROUTES } from "@/api/routes";
-import type { BenchView as Bench } from "@/api/views";
+import type { BenchView as Bench, PlaceOnBench } from "@/api/views";
 import { ask } from "@/ui/api";
 import { useNotice } from "@/ui/frame/notices";
 import { PortFrame } from "@/ui/frame/port-frame";
@@ -15,6 +15,7 @@ import { BenchHead } from "@/ui/views/bench/bench-head";
 import { BenchRow } from "@/ui/views/bench/bench-row";
 import { Callers, useCallers } from "@/ui/views/bench/callers";
 import { CaseTape } from "@/ui/views/bench/case-tape";
+import type { FoundLine } from "@/ui/views/bench/code-lines";
 import { GoneBand } from "@/ui/views/bench/drift-band";
 import { FirstSteps } from "@/ui/views/bench/first-steps";
 import { PairDialog } from "@/ui/views/bench/pair-dialog";
@@ -40,6 +41,7 @@ export function BenchView(props: BenchProps) {
   const { size, separator } = useSize("reader", { words: "Height of the reader", least: 90, most: 700, start: 236 });
   const notice = useNotice();
   const callers = useCallers(id);
+  const found = useFoundLine(props.initialPlace);
   const saved = (snapshot: string | null, changed: readonly ChangedSection[] = []) => {
     bench.saved();
     callers.add(changed);
@@ -109,6 +111,7 @@ export function BenchView(props: BenchProps) {
                         files={data.files}
                         complaints={complaints}
                         ran={bench.ran}
+                        found={found}
                         folded={bench.isRowFolded(entry)}
                         selected={item.index === row}
                         onSelect={() => bench.select(entry)}
@@ -166,6 +169,18 @@ export function BenchView(props: BenchProps) {
       )}
     </PortFrame>
   );
+}
+
+/** The line that the Bench was opened for: it is brought to the middle once, when it is first drawn. */
+function useFoundLine(place: PlaceOnBench | null): FoundLine | null {
+  const isSeen = useRef(false);
+  const show = useCallback((line: HTMLElement | null) => {
+    if (line === null || isSeen.current) return;
+    isSeen.current = true;
+    // The rows above take their measured heights first.
+    setTimeout(() => line.scrollIntoView({ block: "center" }), 100);
+  }, []);
+  return useMemo(() => place && { ...place, show }, [place, show]);
 }
 
 const LINE_HEIGHT = 19;

@@ -1,5 +1,5 @@
 import { memo, type ReactNode } from "react";
-import type { BenchFile } from "@/api/views";
+import type { BenchFile, PlaceOnBench } from "@/api/views";
 import type { Complaint } from "@/ui/state/ladder";
 import styles from "@/ui/views/bench/bench.module.css";
 
@@ -13,18 +13,24 @@ type Props = {
   readonly ranAlone?: ReadonlySet<number> | undefined;
   /** Of the whole module, each shown below its line. */
   readonly complaints?: readonly Complaint[];
+  readonly found?: FoundLine | null;
 };
+
+/** The line that a search or an address leads to; `show` brings it into view. */
+export type FoundLine = PlaceOnBench & { readonly show: (line: HTMLElement | null) => void };
 
 const EDGE_WORDS: Readonly<Record<string, string>> = { p: "proven", u: "no agreeing case runs this line" };
 
 /** Lines of a file with numbers and colours; at the edge, which of them are proven. Text is only ever a text node. */
-export const CodeLines = memo(function CodeLines({ file, from, to, edge, complaints, ran, ranAlone }: Props) {
+export const CodeLines = memo(function CodeLines({ file, from, to, edge, complaints, ran, ranAlone, found }: Props) {
   const lines: ReactNode[] = [];
   for (let number = from; number <= to; number++) {
     const mark = edge ? (file.edge[number - 1] ?? "-") : "-";
     lines.push(
       <div
         key={number}
+        ref={number === found?.line ? found.show : undefined}
+        data-found={number === found?.line || undefined}
         className={[styles.line, ranAlone?.has(number) ? styles.ranAlone : ran?.has(number) ? styles.ran : ""].join(
           " ",
         )}
@@ -44,9 +50,9 @@ export const CodeLines = memo(function CodeLines({ file, from, to, edge, complai
         <code>{colour(file.lines[number - 1] ?? "", file.spans[number - 1] ?? [])}</code>
       </div>,
     );
-    for (const found of complaints ?? [])
-      if (found.line === number && found.file === file.file)
-        lines.push(<ComplaintLine key={keyOf(found)} found={found} />);
+    for (const complaint of complaints ?? [])
+      if (complaint.line === number && complaint.file === file.file)
+        lines.push(<ComplaintLine key={keyOf(complaint)} found={complaint} />);
   }
   return <>{lines}</>;
 });

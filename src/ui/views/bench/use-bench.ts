@@ -3,12 +3,13 @@ import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Mark as MarkName } from "@/api/case-listing";
 import { ROUTES } from "@/api/routes";
-import type { BenchView as Bench, CaseLinesView, TapeCase } from "@/api/views";
+import type { BenchView as Bench, CaseLinesView, PlaceOnBench, TapeCase } from "@/api/views";
 import { ask, benchHref, newCaseHref } from "@/ui/api";
 import { placeOf } from "@/ui/state/bench-rows";
 import { useCheckOnSave } from "@/ui/state/check-on-save";
 import { type FoldChoices, isFolded, needsWork } from "@/ui/state/folding";
 import { complainingModules, complaintsIn, complaintsOf } from "@/ui/state/ladder";
+import { holds } from "@/ui/state/place-on-bench";
 import { useAddress } from "@/ui/state/use-address";
 import { useAsk } from "@/ui/state/use-ask";
 import type { Key } from "@/ui/state/use-keys";
@@ -25,12 +26,17 @@ export type BenchProps = {
   readonly initialCase: string | null;
   /** The section that is to be looked at first; without one that of the case to be read. */
   readonly initialSection: string | null;
+  /** The line that is to be looked at; it comes before a section. */
+  readonly initialPlace: PlaceOnBench | null;
 };
 
 type Row = Bench["rows"][number];
 
 /** The state of the Bench and its acts; `show` scrolls to a row. */
-export function useBench({ id, module, twin, initialCase, initialSection }: BenchProps, show: (row: number) => void) {
+export function useBench(
+  { id, module, twin, initialCase, initialSection, initialPlace }: BenchProps,
+  show: (row: number) => void,
+) {
   const router = useRouter();
   const events = usePortEvents(id);
   const { data, error, reload } = useView(ROUTES.bench, { module, twin }, id);
@@ -98,11 +104,14 @@ export function useBench({ id, module, twin, initialCase, initialSection }: Benc
   // biome-ignore lint/correctness/useExhaustiveDependencies: done once, as soon as the rows are there
   useEffect(() => {
     const wanted = initialSection ?? chosenCase?.section;
-    if (settled.current || wanted === undefined || rows.length === 0) return;
+    if (settled.current || (wanted === undefined && !initialPlace) || rows.length === 0) return;
     settled.current = true;
-    const at = rows.findIndex((entry) => entry.name === wanted);
+    const at = rows.findIndex((entry) =>
+      initialPlace ? holds(entry[initialPlace.side], initialPlace) : entry.name === wanted,
+    );
     const entry = rows[at];
     if (!entry) return;
+    if (initialPlace) unfold(entry);
     if (initialSection) {
       unfold(entry);
       const own = cases.find((item) => item.section === initialSection);

@@ -1,9 +1,10 @@
 import Button from "@mui/material/Button";
-import { useState } from "react";
+import { useSearchParams } from "next/navigation";
 import type { LadderView } from "@/api/making-views";
 import { describeUnmet } from "@/core/ladder/ladder";
 import { plural } from "@/ui/format";
 import { complaintsOf, type RungView, rungsOf, standingOf } from "@/ui/state/ladder";
+import { setAddress } from "@/ui/state/use-address";
 import { ComplaintsDialog } from "@/ui/views/order/complaints-dialog";
 import styles from "@/ui/views/order/order.module.css";
 
@@ -19,7 +20,9 @@ type Props = {
 
 /** The rungs from left to right, with a mark for each module; nothing for a port without a ladder. */
 export function LadderBand({ ladder, module, building, onBuild, port, twin }: Props) {
-  const [isListed, setListed] = useState(false);
+  // In the address, so that the strip's count of complaints leads here.
+  const isListed = useSearchParams().get("complaints") === "shown";
+  const setListed = (shown: boolean) => setAddress({ complaints: shown ? "shown" : null });
   if (!ladder || ladder.rungs.length === 0) return null;
   const count = complaintsOf(ladder).length;
   const needsRun = ladder.diagnosed === null || ladder.diagnosed.isStale;
@@ -38,7 +41,9 @@ export function LadderBand({ ladder, module, building, onBuild, port, twin }: Pr
             {count === 0 ? "No complaint" : `All ${plural(count, "complaint")}`}
           </Button>
         )}
-        {isListed && <ComplaintsDialog port={port} twin={twin} ladder={ladder} onClose={() => setListed(false)} />}
+        {isListed && ladder.diagnosed && (
+          <ComplaintsDialog port={port} twin={twin} ladder={ladder} onClose={() => setListed(false)} />
+        )}
       </div>
     </section>
   );

@@ -7,7 +7,7 @@ import type { ErrorRecord } from "@/core/errors";
 import { ask, benchHref, recordOf } from "@/ui/api";
 import { useNotice } from "@/ui/frame/notices";
 import { PortFrame } from "@/ui/frame/port-frame";
-import { layersOf, neighbour, type Walk, walkAlong, ZOOMS, type Zoom, zoomFor } from "@/ui/state/order-map";
+import { layersOf, neighbour, readZoom, type Walk, walkAlong, ZOOMS, type Zoom, zoomFor } from "@/ui/state/order-map";
 import { useAddress } from "@/ui/state/use-address";
 import type { Key } from "@/ui/state/use-keys";
 import { useLadder } from "@/ui/state/use-ladder";
@@ -19,20 +19,26 @@ import styles from "@/ui/views/order/order.module.css";
 import { OrderMap } from "@/ui/views/order/order-map";
 import { OrderSide } from "@/ui/views/order/order-side";
 
-type OrderProps = { readonly id: string; readonly twin: string | null; readonly initialModule: string | null };
+type OrderProps = {
+  readonly id: string;
+  readonly twin: string | null;
+  readonly initialModule: string | null;
+  /** The name of a zoom. */
+  readonly initialZoom: string | null;
+};
 
 /** Every module as a twin bar, in layers: what depends on nothing lies at the bottom. */
-export function OrderView({ id, twin, initialModule }: OrderProps) {
+export function OrderView({ id, twin, initialModule, initialZoom }: OrderProps) {
   const router = useRouter();
   const events = usePortEvents(id);
   const { data, error, reload } = useView(ROUTES.order, { twin }, id);
   const [chosen, setChosen] = useState<string | null>(initialModule);
   const layers = useMemo(() => (data ? layersOf(data) : []), [data]);
-  const [wantedZoom, setZoom] = useState<Zoom | null>(null);
+  const [wantedZoom, setZoom] = useState<Zoom | null>(readZoom(initialZoom));
   const zoom = wantedZoom ?? zoomFor(data?.modules.length ?? 0);
   const selected =
     data?.modules.find((module) => module.name === (chosen ?? data.port.next?.module)) ?? data?.modules[0] ?? null;
-  useAddress({ module: chosen });
+  useAddress({ module: chosen, zoom: wantedZoom === null ? null : ZOOMS[wantedZoom] });
   const [walk, setWalk] = useState<Walk>(null);
   const choose = useCallback((module: string) => {
     setWalk(null);

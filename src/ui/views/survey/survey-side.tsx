@@ -10,14 +10,22 @@ import { ask, describeRefusal } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
 import { useNotice } from "@/ui/frame/notices";
 import { useOpenPlace } from "@/ui/frame/place-link";
+import type { SurveyRow } from "@/ui/state/survey-rows";
 import { type Key, useKeys } from "@/ui/state/use-keys";
 import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/survey/survey.module.css";
 
-type Props = { readonly id: string; readonly column: GridColumn; readonly onChanged: () => void };
+type Props = {
+  readonly id: string;
+  readonly column: GridColumn;
+  /** The module whose places are shown; null for all. */
+  readonly row: SurveyRow | null;
+  readonly onAllModules: () => void;
+  readonly onChanged: () => void;
+};
 
 /** One library or platform-bound item: plan, reason, and every place behind its count. */
-export function SurveySide({ id, column, onChanged }: Props) {
+export function SurveySide({ id, column, row, onAllModules, onChanged }: Props) {
   const { data } = useView(ROUTES.uses, { name: column.name }, id);
   const [note, setNote] = useState(column.note ?? "");
   const [notice, setNotice] = useState<string | null>(null);
@@ -45,11 +53,11 @@ export function SurveySide({ id, column, onChanged }: Props) {
   ];
   useKeys(keys);
   return (
-    <aside className={styles.side} aria-label="What is chosen">
+    <aside className={styles.side} aria-label={column.name}>
       <h1>{column.name}</h1>
       <p className="soft">
-        {plural(column.uses, "use")} in {plural(column.modules, "module")}, {formatCount(column.left)} left in what is
-        not ported yet
+        {plural(column.uses, "use")} in {plural(column.modules, "module")}, {formatCount(column.left)} in modules not
+        ported yet
       </p>
       {column.snag ? (
         <p>
@@ -94,7 +102,16 @@ export function SurveySide({ id, column, onChanged }: Props) {
         </Button>
       </form>
       {notice && <p role="status">{notice}</p>}
-      <Places port={id} title="Where" places={data?.uses ?? []} />
+      {row && (
+        <p>
+          Only in {row.module}. <Button onClick={onAllModules}>All modules</Button>
+        </p>
+      )}
+      <Places
+        port={id}
+        title="Where"
+        places={(data?.uses ?? []).filter(({ file }) => !row || row.files.includes(file))}
+      />
       {data && data.mentions.length > 0 && <Places port={id} title="Mentioned outside code" places={data.mentions} />}
       {isAdding ? (
         <AddSnag

@@ -1,36 +1,78 @@
 "use client";
-import { useState } from "react";
+import InputBase from "@mui/material/InputBase";
+import Select from "@mui/material/Select";
+import { useRouter } from "next/navigation";
+import { useRef, useState } from "react";
 import { ROUTES } from "@/api/routes";
 import type { SurveyView as Survey } from "@/api/views";
 import { languageTitle } from "@/core/source/language-of";
+import { benchHref } from "@/ui/api";
 import { formatCount, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
+import { ROW_ORDERS, type RowOrder, surveyTable } from "@/ui/state/survey-rows";
 import { useAddress } from "@/ui/state/use-address";
 import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/survey/survey.module.css";
 import { SurveySide } from "@/ui/views/survey/survey-side";
-import { UsesGridPicture } from "@/ui/views/survey/uses-grid-picture";
+import { type Chosen, UsesTable } from "@/ui/views/survey/uses-table";
 
-type SurveyProps = { readonly id: string; readonly twin: string | null; readonly initialName: string | null };
+type SurveyProps = {
+  readonly id: string;
+  readonly twin: string | null;
+  readonly initialName: string | null;
+  readonly initialModule: string | null;
+};
+
+const ORDER_WORDS: Readonly<Record<RowOrder, string>> = {
+  layer: "what the others use first",
+  name: "name",
+  lines: "lines",
+  complexity: "branches",
+  uses: "uses of the chosen column",
+};
 
 /** The Survey: modules down, what they use across. */
-export function SurveyView({ id, twin, initialName }: SurveyProps) {
+export function SurveyView({ id, twin, initialName, initialModule }: SurveyProps) {
   const events = usePortEvents(id);
+  const router = useRouter();
   const { data, error, reload } = useView(ROUTES.survey, { twin }, id);
-  const [name, setName] = useState<string | null>(initialName);
-  const columns = data?.grid.columns ?? [];
+  const [chosen, setChosen] = useState<Chosen>({ name: initialName, module: initialModule });
+  const [words, setWords] = useState("");
+  const [order, setOrder] = useState<RowOrder>("layer");
+  const [box, setBox] = useState<HTMLElement | null>(null);
+  const filter = useRef<HTMLInputElement>(null);
+  const table = data && surveyTable(data, { words, order, column: chosen.name });
+  const columns = table?.columns ?? [];
   const at = Math.max(
     0,
-    columns.findIndex((entry) => entry.name === name),
+    columns.findIndex((entry) => entry.name === chosen.name),
   );
   const column = columns[at];
-  useAddress({ name });
-  const move = (step: number) => setName(columns[Math.max(0, Math.min(columns.length - 1, at + step))]?.name ?? null);
+  const row = table?.rows.find(({ module }) => module === chosen.module);
+  useAddress(chosen);
+  const move = (step: number) => {
+    const next = columns[Math.max(0, Math.min(columns.length - 1, at + step))];
+    setChosen({ ...chosen, name: next?.name ?? null });
+  };
+  // Above the first row are all modules together.
+  const moveRow = (step: number) => {
+    const modules = table?.rows.map(({ module }) => module) ?? [];
+    const next = Math.max(-1, Math.min(modules.length - 1, modules.indexOf(chosen.module ?? "") + step));
+    setChosen({ name: column?.name ?? null, module: modules[next] ?? null });
+  };
   const keys: Key[] = [
     { key: "ArrowRight", shows: "→", does: "next library or snag", run: () => move(1) },
     { key: "ArrowLeft", shows: "←", does: "previous", run: () => move(-1) },
+    { key: "ArrowDown", shows: "↓", does: "next module", run: () => moveRow(1) },
+    { key: "ArrowUp", shows: "↑", does: "previous module, or all", run: () => moveRow(-1) },
+    {
+      key: "Enter",
+      does: "open the module on the Bench",
+      run: () => row && router.push(benchHref(id, row.module, twin)),
+    },
+    { key: "f", does: "filter modules and libraries", run: () => filter.current?.focus() },
     { key: "1", shows: "1 … 6", does: "choose a plan" },
     { key: "w", does: "write a note on it" },
     { key: "N", does: "add a platform-bound item" },
@@ -40,21 +82,59 @@ export function SurveyView({ id, twin, initialName }: SurveyProps) {
     <PortFrame
       port={data?.port ?? null}
       view="survey"
-      modules={data?.rows.map((row) => row.module) ?? []}
+      modules={data?.rows.map((entry) => entry.module) ?? []}
       twin={twin}
       events={events}
       keys={keys}
       error={error}
     >
-      {data && (
+      {data && table && (
         <div className={styles.body}>
-          <main className={styles.map} aria-label="Modules and what they use">
-            <p className={styles.summary}>{summaryOf(data)}</p>
-            <UsesGridPicture survey={data} chosen={column?.name ?? null} onChoose={setName} />
+          <main className={styles.map} ref={setBox} aria-label="Modules and what they use">
+            <div className={styles.top}>
+              <p>{summaryOf(data)}</p>
+              <InputBase
+                inputRef={filter}
+                value={words}
+                onChange={(event) => setWords(event.target.value)}
+                onKeyDown={(event) => event.key === "Escape" && filter.current?.blur()}
+                placeholder="filter: module or library"
+                inputProps={{ "aria-label": "Filter modules and libraries" }}
+              />
+              <Select
+                native
+                input={<InputBase />}
+                value={order}
+                onChange={(event) => setOrder(ROW_ORDERS.find((name) => name === event.target.value) ?? "layer")}
+                inputProps={{ "aria-label": "Order of the modules" }}
+              >
+                {ROW_ORDERS.map((name) => (
+                  <option key={name} value={name}>
+                    by {ORDER_WORDS[name]}
+                  </option>
+                ))}
+              </Select>
+            </div>
+            <UsesTable
+              rows={table.rows}
+              columns={columns}
+              cells={data.grid.cells}
+              chosen={{ name: column?.name ?? null, module: row?.module ?? null }}
+              onChoose={setChosen}
+              onClear={() => setWords("")}
+              box={box}
+            />
             <Footnotes survey={data} />
           </main>
           {column ? (
-            <SurveySide key={column.name} id={id} column={column} onChanged={reload} />
+            <SurveySide
+              key={column.name}
+              id={id}
+              column={column}
+              row={row ?? null}
+              onAllModules={() => setChosen({ name: column.name, module: null })}
+              onChanged={reload}
+            />
           ) : (
             <aside className={styles.side}>
               <p className="soft">Nothing is taken from outside.</p>
@@ -71,7 +151,7 @@ function summaryOf({ rows, grid, languages }: Survey): string {
   const sections = rows.reduce((sum, row) => sum + row.sections, 0);
   const snags = grid.columns.filter(({ snag }) => snag !== null).length;
   const written = Object.keys(languages).map(languageTitle).join(", ");
-  return `${plural(rows.length, "module")} in ${written}, ${plural(lines, "line")}, ${plural(sections, "section")}. ${formatCount(snags)} of ${plural(grid.columns.length, "column")} ${snags === 1 ? "is" : "are"} bound to the old platform.`;
+  return `${plural(rows.length, "module")} in ${written}, ${plural(lines, "line")}, ${plural(sections, "section")}. ${formatCount(snags)} of ${plural(grid.columns.length, "dependency", "dependencies")} ${snags === 1 ? "is" : "are"} platform-bound.`;
 }
 
 /** Further findings: import cycles, tests, mentions in other files, files that could not be read fully. */
@@ -80,11 +160,11 @@ function Footnotes({ survey: { knots, tests, mentions, problems } }: { survey: S
     <dl className={styles.notes}>
       {knots.map(({ members, untie }) => (
         <div key={members.join()}>
-          <dt>Knot</dt>
+          <dt>Import cycle</dt>
           <dd>
-            {members.join(", ")} need each other; without{" "}
-            {untie.imports.map(({ from, to }) => `the import of ${to} in ${from}`).join(" and ")} they would not
-            {untie.isLeast ? "" : ", as far as was tried"}
+            {members.join(", ")} import each other; removing{" "}
+            {untie.imports.map(({ from, to }) => `the import of ${to} in ${from}`).join(" and ")} ends the cycle
+            {untie.isLeast ? "" : " (a smaller set may exist)"}
           </dd>
         </div>
       ))}

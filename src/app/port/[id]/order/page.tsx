@@ -1,8 +1,13 @@
 import { OrderView } from "@/ui/views/order/order-view";
 
-type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ twin?: string; module?: string }> };
+type Props = {
+  params: Promise<{ id: string }>;
+  searchParams: Promise<{ twin?: string; module?: string; zoom?: string }>;
+};
 
 export default async function Page({ params, searchParams }: Props) {
-  const { twin, module } = await searchParams;
-  return <OrderView id={(await params).id} twin={twin ?? null} initialModule={module ?? null} />;
+  const { twin, module, zoom } = await searchParams;
+  return (
+    <OrderView id={(await params).id} twin={twin ?? null} initialModule={module ?? null} initialZoom={zoom ?? null} />
+  );
 }

@@ -1,0 +1,5 @@
+import { ROUTES } from "@/api/routes";
+import { handle } from "@/app/api/respond";
+import { currentWorkbench } from "@/service/server/current";
+
+export const GET = handle(ROUTES.counts, ({ twin }, { id }) => currentWorkbench().ladder.counts(id, twin));

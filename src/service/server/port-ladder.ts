@@ -1,0 +1,155 @@
+/** The ladder of a port's twins: runs its checks, and tells from their results which rungs are reached. */
+
+import type { CountsView, LadderView } from "@/api/making-views";
+import { SideTwinError } from "@/core/errors";
+import type { PortFile } from "@/core/formats/port-file";
+import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
+import { runCommandsAndTests } from "@/service/ladder/climb-ladder";
+import { diagnosePort } from "@/service/ladder/diagnose";
+import type { OpenPorts } from "@/service/server/open-ports";
+import type { PortFacts } from "@/service/views/port-facts";
+import { moduleViews } from "@/service/views/port-views";
+import { listComplaints, saveComplaints } from "@/store/complaints";
+
+type Diagnosed = {
+  readonly at: string;
+  readonly seconds: number;
+  readonly list: readonly (PlacedDiagnostic & { readonly rung: string })[];
+  /** What was read of the port at that time: it is read anew when files change. */
+  readonly reading: WeakRef<object>;
+  readonly byRung: LadderFacts["diagnostics"];
+  readonly rest: Pick<LadderFacts, "commands" | "tests">;
+};
+
+/** One per server. */
+export class PortLadder {
+  /** Port and twin → the last two runs of the checks, the newest first. */
+  private readonly diagnosed = new Map<string, readonly Diagnosed[]>();
+  private readonly building = new Set<string>();
+
+  constructor(
+    private readonly ports: OpenPorts,
+    private readonly data: string,
+    /** Mentions of the old way by module; null where the phrasebook cannot be run. */
+    private readonly leftoversOf: (facts: PortFacts) => Promise<LadderFacts["leftovers"]>,
+  ) {}
+
+  /** The ladder from what is known now; nothing is run. */
+  async ladder(id: string, twin?: string): Promise<LadderView> {
+    const facts = await this.ports.factsOf(id, twin);
+    const { port } = facts.reading.open;
+    const [last, before] = this.diagnosed.get(`${id}\0${facts.twin}`) ?? [];
+    const known = (list: readonly PlacedDiagnostic[] | undefined) => new Set((list ?? []).map(keyOf));
+    const [now, then] = [known(last?.list), known(before?.list)];
+    const states = climb(port.ladder, facts.twin, await this.ladderFacts(facts, last));
+    return {
+      rungs: states.map((state) => ({
+        ...state,
+        gain: port.ladder.find(({ name }) => name === state.name)?.gain ?? null,
+      })),
+      goal: port.stopAt ?? port.ladder.at(-1)?.name ?? null,
+      diagnosed: last ? { at: last.at, seconds: last.seconds, isStale: last.reading.deref() !== facts.reading } : null,
+      diagnostics: (last?.list ?? []).map((entry) => ({
+        ...entry,
+        isNew: before !== undefined && !then.has(keyOf(entry)),
+      })),
+      gone: unique(before?.list ?? []).filter((entry) => !now.has(keyOf(entry))),
+      history: await listComplaints(this.ports.store, id, facts.twin),
+      fresh: before ? [...now].filter((key) => !then.has(key)).length : 0,
+    };
+  }
+
+  /**
+   * Runs the checks, commands and tests of the rungs on a twin; stopped, it leaves what was known before. Throws
+   * SideTwinError, `already-running` while another asks for the same.
+   */
+  async diagnose(id: string, twin: string, signal?: AbortSignal): Promise<LadderView> {
+    const key = `${id}\0${twin}`;
+    if (this.building.has(key))
+      throw new SideTwinError({
+        code: "already-running",
+        what: "The checks of the ladder are running already",
+        next: "Wait for them, or stop them where they were started.",
+      });
+    this.building.add(key);
+    try {
+      const made = await this.runChecks(id, twin, signal);
+      if (!signal?.aborted) {
+        this.diagnosed.set(key, [made, ...(this.diagnosed.get(key) ?? [])].slice(0, 2));
+        const { port } = (await this.ports.readingOf(id)).open;
+        const found = unique(upToGoal(port, made.list));
+        const count = (severity: string) => found.filter((entry) => entry.severity === severity).length;
+        const counts = { errors: count("error"), warnings: count("warning") };
+        await saveComplaints(this.ports.store, id, twin, { at: made.at, ...counts });
+      }
+    } finally {
+      this.building.delete(key);
+    }
+    return this.ladder(id, twin);
+  }
+
+  /** What is left to do, in two numbers. Runs no check; finds the places of the phrasebook where files changed. */
+  async counts(id: string, twin?: string): Promise<CountsView> {
+    const facts = await this.ports.factsOf(id, twin);
+    const { port } = facts.reading.open;
+    const last = this.diagnosed.get(`${id}\0${facts.twin}`)?.[0];
+    const leftovers = await this.leftoversOf(facts);
+    return {
+      complaints: last ? unique(upToGoal(port, last.list)).length : null,
+      leftovers: leftovers && [...leftovers.values()].reduce((sum, count) => sum + count, 0),
+    };
+  }
+
+  private async runChecks(id: string, twin: string, signal: AbortSignal | undefined): Promise<Diagnosed> {
+    const reading = await this.ports.readingOf(id);
+    const { open } = reading;
+    const rungs = open.port.ladder.filter((rung) => rung.twin === undefined || rung.twin === twin);
+    const runs = rungs.some(({ check }) => check) ? await diagnosePort(open, { side: twin, signal }) : [];
+    return {
+      at: new Date().toISOString(),
+      seconds: runs.reduce((sum, { seconds }) => sum + seconds, 0),
+      list: runs.flatMap(({ rung, diagnostics }) => diagnostics.map((entry) => ({ ...entry, rung }))),
+      reading: new WeakRef(reading),
+      byRung: new Map(runs.map(({ rung, diagnostics }) => [rung, diagnostics])),
+      rest: await runCommandsAndTests(open, twin, rungs, { data: this.data, signal }),
+    };
+  }
+
+  private async ladderFacts(facts: PortFacts, last: Diagnosed | undefined): Promise<LadderFacts> {
+    const { open, cases } = facts.reading;
+    const outcomes = new Map(facts.verdicts.filter(({ twin }) => twin === facts.twin).map((row) => [row.caseId, row]));
+    const modules = moduleViews(facts);
+    const asks = (key: "leftovers" | "tests") => open.port.ladder.some((rung) => rung[key] !== undefined);
+    return {
+      modules: open.modules.filter(({ leftOut }) => leftOut === undefined).map(({ name }) => name),
+      diagnostics: last?.byRung ?? new Map(),
+      cases:
+        outcomes.size === 0
+          ? null
+          : cases.map((item) => ({
+              module: item.module ?? null,
+              outcome: outcomes.get(item.id)?.outcome ?? "skipped",
+            })),
+      lines: modules.some(({ provenLines }) => provenLines !== null)
+        ? new Map(modules.map(({ name, lines, provenLines }) => [name, { lines, proven: provenLines ?? 0 }]))
+        : null,
+      leftovers: asks("leftovers") ? await this.leftoversOf(facts) : null,
+      tests: last?.rest.tests ?? null,
+      commands: last?.rest.commands ?? new Map(),
+    };
+  }
+}
+
+const keyOf = ({ file, line, code, message }: PlacedDiagnostic): string => JSON.stringify([file, line, code, message]);
+
+/** Each once: several rungs may have the same. */
+const unique = (list: readonly PlacedDiagnostic[]): PlacedDiagnostic[] => [
+  ...new Map(list.map((entry) => [keyOf(entry), entry])).values(),
+];
+
+/** Those of the rungs up to the one where the port means to stop. */
+function upToGoal<Entry extends { readonly rung: string }>(port: PortFile, list: readonly Entry[]): Entry[] {
+  const names = port.ladder.map(({ name }) => name);
+  const goal = port.stopAt === undefined ? names.length : names.indexOf(port.stopAt);
+  return list.filter(({ rung }) => goal < 0 || names.indexOf(rung) <= goal);
+}
