@@ -57,16 +57,27 @@ const TOOLCHAINS = [
   ["cargo", "--version", "cargo"],
 ];
 
-/** Installs Debian's Chromium and toolchains where they are missing. Returns the names of those still missing. */
+/** Compilers from npm in versions of their own, so that they do not take the place of the project's. */
+const TEST_TOOLS = "tests/tools";
+
+function installTestTools() {
+  if (fs.existsSync(path.join(HOME, TEST_TOOLS, "node_modules/typescript/package.json"))) return true;
+  const args = ["ci", "--no-audit", "--no-fund", "--loglevel=error", "--prefix", path.join(HOME, TEST_TOOLS)];
+  return run("npm", args);
+}
+
+/** Installs the test tools, and Debian's Chromium and toolchains where they are missing. Returns the names of those still missing. */
 export function installTestPrograms() {
+  const hasTools = installTestTools();
   const missing = () => [
+    ...(hasTools ? [] : [`the packages of ${TEST_TOOLS}`]),
     ...(CHROMIUM.some((file) => fs.existsSync(file)) ? [] : ["chromium"]),
     ...TOOLCHAINS.flatMap(([program, flag, packageName]) =>
       spawnSync(program, [flag]).status === 0 ? [] : [packageName],
     ),
   ];
   const wanted = missing();
-  if (wanted.length === 0) return [];
+  if (wanted.length === 0 || !hasTools) return wanted;
   process.stderr.write(`Installing ${wanted.join(", ")} from Debian's packages …\n`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   run("apt-get", ["update", "-qq"], { env });

@@ -156,7 +156,8 @@ const CASES = {
     }),
     MAX_IMPORT_BYTES,
   ),
-  importCases: answers<{ file: string; ids: string[] }>()(
+  /** `unknown` are the functions that no section of the original is named after: `module.function`. */
+  importCases: answers<{ file: string; ids: string[]; unknown: string[] }>()(
     "POST",
     "ports/:id/cases/import",
     z.strictObject({ text: z.string() }),

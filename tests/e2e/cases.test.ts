@@ -143,6 +143,9 @@ describe("the Cases view", () => {
         .split("\n")
         .map((line) => JSON.parse(line).id),
     ).toEqual(["in-1"]);
+    const odd = temporaryFolder({ "odd.jsonl": [{ id: "in-9", module: "m", call: "halv", args: [7] }] });
+    await (await field()).uploadFile(path.join(odd, "odd.jsonl"));
+    await page.waitForFunction(() => /original has no section m\.halv\./.test(document.body.innerText));
     const all = await (await fetch(href.replace(/words=[^&]*/, ""))).text();
     expect(all).toContain('"id":"in-1"');
   });

@@ -179,6 +179,25 @@ function halfToEven(value: number): number {
     await page.waitForSelector("section[data-section=height]");
   });
 
+  it("finds text in both sources, and opens its line on the Bench", async () => {
+    await page.keyboard.press("/");
+    await page.keyboard.type("LongRest");
+    await page.waitForFunction(() => /no line has it/.test(document.querySelector("header")?.textContent ?? ""));
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("/");
+    await press(page, "header input", 3);
+    await page.keyboard.type("needs a rider");
+    await page.waitForFunction(() => document.querySelectorAll("header [role=option]").length === 2);
+    expect(await textOf("header [role=listbox]")).toMatch(
+      /original ferry\/fares\.py:43\s[\s\S]*twin src\/fares\.ts:36\s/,
+    );
+    await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[data-section=rebate] [data-found]");
+    expect(await textOf("[data-found]")).toContain('throw new FareError("a rebate needs a rider")');
+    expect(page.url()).toContain("at=twin%3Asrc%2Ffares.ts%3A36");
+  });
+
   it("switches between light and dark, and remembers it", async () => {
     const paper = () => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
     const light = await paper();
@@ -186,7 +205,7 @@ function halfToEven(value: number): number {
     const dark = await paper();
     expect(dark).not.toBe(light);
     await page.reload();
-    await page.waitForSelector("section[data-section=height]");
+    await page.waitForSelector("section[data-section=rebate]");
     expect(await paper()).toBe(dark);
     expect(await accessibilityFaults(page)).toEqual([]);
     await page.keyboard.press("d");

@@ -57,6 +57,8 @@ export type SourceLanguage = {
   readonly blocksByIndentation?: boolean;
   /** Calls can name their arguments, so that one in the middle may be left out. */
   readonly namedArguments?: boolean;
+  /** Names that a file's text exports; null where it shares all. Left out for a language whose sections can all be called. */
+  readonly exportsOf?: (text: string) => ReadonlySet<string> | null;
   /** Methods are functions that take the object first, with the type's name as prefix. */
   readonly methodsAreFunctions?: boolean;
   /** Its numbers are all of one type: 2 and 2.0 are the same. */

@@ -52,7 +52,7 @@ describe("new cases", () => {
     const folder = port();
     const { opened, cases } = await open(folder);
     const text = `\uFEFF${[make("x"), make("y")].map((item) => JSON.stringify(item)).join("\r\n")}\r\n`;
-    expect(await importCases(opened, cases, text)).toEqual({ file: "cases/imported.jsonl", ids: ["x", "y"] });
+    expect(await importCases(opened, cases, text)).toMatchObject({ file: "cases/imported.jsonl", ids: ["x", "y"] });
     const again = (await open(folder)).cases.filter(({ id }) => id !== "a");
     const plain = (id: string) => {
       const { kwargs: _none, ...rest } = make(id) as { kwargs?: unknown };

@@ -46,7 +46,7 @@ export async function importCases(
   open: OpenPort,
   all: readonly SharedCase[],
   text: string,
-): Promise<{ file: string; ids: string[] }> {
+): Promise<{ file: string; ids: string[]; items: readonly SharedCase[] }> {
   const items = parseCaseLines(text, "the imported cases");
   if (items.length === 0) {
     throw new SideTwinError({
@@ -57,7 +57,7 @@ export async function importCases(
     });
   }
   const { file } = await keepCases(open, all, items, "imported");
-  return { file, ids: items.map(({ id }) => id) };
+  return { file, ids: items.map(({ id }) => id), items };
 }
 
 /** The cases as JSON Lines, as they can be imported elsewhere. */

@@ -66,7 +66,7 @@ async function gatherFacts(
   for (const rung of rungs) {
     if (!rung.check) continue;
     options.onStep?.(`check of "${rung.name}" on ${twin}`);
-    const run = await runCheckCommand(open, { name: twin, side }, rung.check, options.signal);
+    const run = await runCheckCommand(open, { name: twin, side }, rung.check, options);
     diagnostics.set(rung.name, run.diagnostics);
   }
   const asks = (wanted: (rung: Rung) => boolean) => rungs.some(wanted);

@@ -11,10 +11,13 @@ import type { PlacedDiagnostic } from "@/core/ladder/ladder";
 import { languageOf } from "@/core/source/language-of";
 import type { Section } from "@/core/source/section";
 import { readText } from "@/engine/files/text";
-import { describeEnd } from "@/engine/process/run";
+import { environmentFor, resolveCommand } from "@/engine/process/environment";
+import { describeEnd, type RunRecord } from "@/engine/process/run";
 import { parseSource } from "@/engine/source/parse";
+import { resolveProgram } from "@/engine/toolchains/toolchains";
+import type { WarmTools } from "@/engine/warm/warm-tools";
 import { readWithPattern } from "@/engine/within";
-import { runInSide } from "@/service/check/sides";
+import { runInSide, sideEnvironment } from "@/service/check/sides";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 const CHECK_TIME_MS = 10 * 60_000;
@@ -36,6 +39,8 @@ export type DiagnoseOptions = {
   readonly rung?: string | undefined;
   readonly module?: string | undefined;
   readonly signal?: AbortSignal | undefined;
+  /** Tools that are kept running between two runs; without them each check is started anew. */
+  readonly warm?: WarmTools | undefined;
   readonly onRun?: ((side: string, rung: string) => void) | undefined;
 };
 
@@ -47,7 +52,7 @@ export async function diagnosePort(open: OpenPort, options: DiagnoseOptions = {}
     for (const rung of rungs) {
       if (rung.twin !== undefined && side.name !== "original" && rung.twin !== side.name) continue;
       options.onRun?.(side.name, rung.name);
-      const run = await runCheckCommand(open, side, rung.check, options.signal);
+      const run = await runCheckCommand(open, side, rung.check, options);
       const wanted = options.module;
       const own = run.diagnostics.filter(({ module }) => wanted === undefined || module === wanted);
       runs.push({ ...run, rung: rung.name, diagnostics: own });
@@ -108,12 +113,14 @@ export async function runCheckCommand(
   open: OpenPort,
   { name, side }: NamedSide,
   check: CheckCommand,
-  signal?: AbortSignal,
+  { signal, warm }: Pick<DiagnoseOptions, "signal" | "warm"> = {},
 ): Promise<Omit<DiagnoseRun, "rung">> {
   const scratch = await realpath(await mkdtemp(path.join(tmpdir(), "side-twin-diagnose-")));
   try {
     const { command } = check;
-    const record = await runInSide(open, side, { command, scratch, signal, timeMs: CHECK_TIME_MS });
+    const record =
+      (await askWarm(warm, open, { side, command, signal })) ??
+      (await runInSide(open, side, { command, scratch, signal, timeMs: CHECK_TIME_MS }));
     if (record.end.kind === "failed-to-start")
       throw new SideTwinError({
         code: "toolchain-missing",
@@ -139,6 +146,28 @@ export async function runCheckCommand(
   } finally {
     await rm(scratch, { recursive: true, force: true });
   }
+}
+
+/** The record of a run that a kept tool answered; null where the command has to be started. */
+async function askWarm(
+  warm: WarmTools | undefined,
+  open: OpenPort,
+  {
+    side,
+    command,
+    signal,
+  }: { readonly side: OpenSide; readonly command: readonly string[]; readonly signal: AbortSignal | undefined },
+): Promise<Pick<RunRecord, "end" | "stdout" | "stderr" | "ms"> | null> {
+  if (!warm) return null;
+  const program = await resolveProgram(resolveCommand(command, side.folder));
+  const answer = await warm.ask(program, {
+    folder: side.folder,
+    env: environmentFor(sideEnvironment(open.port, side)),
+    signal: AbortSignal.any([AbortSignal.timeout(CHECK_TIME_MS), ...(signal ? [signal] : [])]),
+  });
+  if (!answer) return null;
+  const { text, exit, ms } = answer;
+  return { end: { kind: "exited", code: exit }, stdout: Buffer.from(text), stderr: Buffer.alloc(0), ms };
 }
 
 const MAX_SHOWN_LINES = 5;

@@ -1,5 +1,6 @@
 /** Edits of a port's files from the screens: each changes the port file or a file of cases. */
 import type { DroppedCase } from "@/api/views";
+import { unknownSections } from "@/core/cases/unknown-sections";
 import { SideTwinError } from "@/core/errors";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
@@ -103,9 +104,10 @@ export class PortEditor {
   }
 
   /** Adds cases from JSON Lines, all or none. Throws SideTwinError with the line. */
-  async importCases(id: string, text: string): Promise<{ file: string; ids: string[] }> {
-    const { open, cases } = await this.ports.readingOf(id);
-    return importCases(open, cases, text);
+  async importCases(id: string, text: string): Promise<{ file: string; ids: string[]; unknown: string[] }> {
+    const { open, cases, modules } = await this.ports.readingOf(id);
+    const { items, ...added } = await importCases(open, cases, text);
+    return { ...added, unknown: unknownSections(items, modules) };
   }
 
   /** Writes another case in the place of one. Throws SideTwinError. */

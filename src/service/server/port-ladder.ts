@@ -4,6 +4,7 @@ import type { CountsView, LadderView } from "@/api/making-views";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
 import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
+import { WarmTools } from "@/engine/warm/warm-tools";
 import { runCommandsAndTests } from "@/service/ladder/climb-ladder";
 import { diagnosePort } from "@/service/ladder/diagnose";
 import type { OpenPorts } from "@/service/server/open-ports";
@@ -27,12 +28,18 @@ export class PortLadder {
   private readonly diagnosed = new Map<string, readonly Diagnosed[]>();
   private readonly building = new Set<string>();
 
+  private readonly warm = new WarmTools();
+
   constructor(
     private readonly ports: OpenPorts,
     private readonly data: string,
     /** Mentions of the old way by module; null where the phrasebook cannot be run. */
     private readonly leftoversOf: (facts: PortFacts) => Promise<LadderFacts["leftovers"]>,
   ) {}
+
+  close(): void {
+    this.warm.close();
+  }
 
   /** The ladder from what is known now; nothing is run. */
   async ladder(id: string, twin?: string): Promise<LadderView> {
@@ -103,15 +110,19 @@ export class PortLadder {
   private async runChecks(id: string, twin: string, signal: AbortSignal | undefined): Promise<Diagnosed> {
     const reading = await this.ports.readingOf(id);
     const { open } = reading;
+    const from = performance.now();
     const rungs = open.port.ladder.filter((rung) => rung.twin === undefined || rung.twin === twin);
-    const runs = rungs.some(({ check }) => check) ? await diagnosePort(open, { side: twin, signal }) : [];
+    const runs = rungs.some(({ check }) => check)
+      ? await diagnosePort(open, { side: twin, signal, warm: this.warm })
+      : [];
+    const rest = await runCommandsAndTests(open, twin, rungs, { data: this.data, signal });
     return {
       at: new Date().toISOString(),
-      seconds: runs.reduce((sum, { seconds }) => sum + seconds, 0),
+      seconds: (performance.now() - from) / 1000,
       list: runs.flatMap(({ rung, diagnostics }) => diagnostics.map((entry) => ({ ...entry, rung }))),
       reading: new WeakRef(reading),
       byRung: new Map(runs.map(({ rung, diagnostics }) => [rung, diagnostics])),
-      rest: await runCommandsAndTests(open, twin, rungs, { data: this.data, signal }),
+      rest,
     };
   }
 
@@ -142,9 +153,9 @@ export class PortLadder {
 
 const keyOf = ({ file, line, code, message }: PlacedDiagnostic): string => JSON.stringify([file, line, code, message]);
 
-/** Each once: several rungs may have the same. */
+/** Each once: several rungs may have the same. A line may have the same complaint twice, at other columns. */
 const unique = (list: readonly PlacedDiagnostic[]): PlacedDiagnostic[] => [
-  ...new Map(list.map((entry) => [keyOf(entry), entry])).values(),
+  ...new Map(list.map((entry) => [`${entry.column} ${keyOf(entry)}`, entry])).values(),
 ];
 
 /** Those of the rungs up to the one where the port means to stop. */

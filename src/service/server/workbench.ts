@@ -114,6 +114,7 @@ export class Workbench {
   async close(): Promise<void> {
     await this.news.close();
     await this.runs.close();
+    this.ladder.close();
     await this.store.close();
   }
 

@@ -10,6 +10,7 @@ import type { Answer } from "@/core/compare/answer";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import { MEND_LANGUAGES } from "@/core/mending/languages/index";
+import { findLanguage } from "@/core/source/languages/index";
 import { equalityOn } from "@/core/values/equality";
 import { workers } from "@/engine/workers/worker-pool";
 import { isLarge, kindsFor } from "@/service/check/verdict";
@@ -54,16 +55,17 @@ export function caseListings(facts: PortFacts): CaseListing[] {
   });
 }
 
-/** Sections a case can be written for: functions and methods of the original, and classes for steps. */
+/** Sections a case can be written for: exported functions and methods of the original, and classes for steps. */
 const callableSections = (module: ReadModule): CallableSection[] =>
-  module.originalSources.flatMap((source) =>
-    source.sections
-      .filter(({ kind }) => kind !== "constant")
+  module.originalSources.flatMap((source) => {
+    const exported = findLanguage(source.language ?? "")?.exportsOf?.(source.lines.join("\n")) ?? null;
+    return source.sections
+      .filter(({ kind, name }) => kind !== "constant" && (exported?.has(name.split(".")[0] ?? "") ?? true))
       .map((section) => {
         const { name, kind, params } = section;
         return { module: module.name, name, kind, params, callback: callbackOf(source, section) };
-      }),
-  );
+      });
+  });
 
 function reproducerOf({ reading, twin }: PortFacts, item: SharedCase): string {
   const { open } = reading;

@@ -1,5 +1,6 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
+import type { useLadder } from "@/ui/state/use-ladder";
 
 const KEY = "side-twin-check-on-save";
 /** The most cases of a module that is checked when a file is saved, unless somebody chose otherwise. */
@@ -37,4 +38,26 @@ export function useCheckOnSave({ cases, saves, isStale, isRunning, check }: Term
     setChosen(!isOn);
   };
   return { isOn, toggle };
+}
+
+/** Checks of the ladder that take longer are left to a key. */
+const MAX_DIAGNOSE_SECONDS = 10;
+
+/** Runs the checks of the ladder again when a save made their complaints stale, where the last run was quick. */
+export function useDiagnoseOnSave({
+  isOn,
+  saves,
+  ladder: { view, building, start },
+}: {
+  readonly isOn: boolean;
+  readonly saves: number;
+  readonly ladder: Pick<ReturnType<typeof useLadder>, "view" | "building" | "start">;
+}): void {
+  const handled = useRef(0);
+  const isDue = view?.diagnosed?.isStale === true && view.diagnosed.seconds <= MAX_DIAGNOSE_SECONDS;
+  useEffect(() => {
+    if (!isOn || building || !isDue || saves === handled.current) return;
+    handled.current = saves;
+    start();
+  }, [isOn, building, isDue, saves, start]);
 }

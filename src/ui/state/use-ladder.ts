@@ -17,6 +17,8 @@ export function useLadder(
   readonly building: boolean;
   /** Why the ladder could not be loaded, or its checks could not run. */
   readonly problem: ErrorRecord | null;
+  /** Starts the checks; does nothing while they run. */
+  readonly start: () => void;
   /** Starts the checks, or stops them while they run. */
   readonly toggle: () => void;
 } {
@@ -25,23 +27,21 @@ export function useLadder(
   const { attempt, busy, refusal } = useAsk();
   const stopper = useRef<AbortController | null>(null);
   const hasRungs = (data?.rungs.length ?? 0) > 0;
-  const toggle = useCallback(() => {
-    if (busy) {
-      stopper.current?.abort();
-      return;
-    }
-    if (twin === null || !hasRungs) return;
+  const start = useCallback(() => {
+    if (busy || twin === null || !hasRungs) return;
     const controller = new AbortController();
     stopper.current = controller;
     attempt(async () => {
       try {
         const view = await ask(ROUTES.diagnose, { twin }, { port: id, signal: controller.signal });
         client.setQueryData(viewKey(id, ROUTES.ladder.path, { twin }), view);
+        void client.invalidateQueries({ queryKey: viewKey(id, ROUTES.counts.path).slice(0, 2) });
       } catch (thrown) {
         // A person's stop is no refusal.
         if (!controller.signal.aborted) throw thrown;
       }
     });
   }, [attempt, busy, client, hasRungs, id, twin]);
-  return { view: data, building: busy, problem: refusal ?? error, toggle };
+  const toggle = useCallback(() => (busy ? stopper.current?.abort() : start()), [busy, start]);
+  return { view: data, building: busy, problem: refusal ?? error, start, toggle };
 }

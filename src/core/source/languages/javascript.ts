@@ -1,4 +1,5 @@
 import type { Node } from "web-tree-sitter";
+import { exportsOf } from "@/core/source/languages/javascript-exports";
 import { findSections } from "@/core/source/languages/javascript-sections";
 import {
   type Binding,
@@ -144,6 +145,7 @@ export const javascript: SourceLanguage = {
     isBinding: (node) => node.type === "variable_declarator" && /^require\b/.test(textOf(node, "value")),
   },
   comments: SLASH_COMMENTS,
+  exportsOf,
 };
 
 function findImports(tree: TreeNodes): Import[] {

@@ -6,7 +6,7 @@ import { ROUTES } from "@/api/routes";
 import type { BenchView as Bench, CaseLinesView, PlaceOnBench, TapeCase } from "@/api/views";
 import { ask, benchHref, newCaseHref } from "@/ui/api";
 import { placeOf } from "@/ui/state/bench-rows";
-import { useCheckOnSave } from "@/ui/state/check-on-save";
+import { useCheckOnSave, useDiagnoseOnSave } from "@/ui/state/check-on-save";
 import { type FoldChoices, isFolded, needsWork } from "@/ui/state/folding";
 import { complainingModules, complaintsIn, complaintsOf } from "@/ui/state/ladder";
 import { holds } from "@/ui/state/place-on-bench";
@@ -174,7 +174,7 @@ export function useBench(
   const saved = () => {
     reload();
     events.start({ module, ...(twin ? { twin } : {}), patient: true });
-    if (ladder.view?.diagnosed) ladder.toggle();
+    if (ladder.view?.diagnosed) ladder.start();
   };
   const onSave = useCheckOnSave({
     cases: cases.length,
@@ -183,6 +183,7 @@ export function useBench(
     isRunning: events.running,
     check: () => events.start({ module, ...(twin ? { twin } : {}), patient: true }),
   });
+  useDiagnoseOnSave({ isOn: onSave.isOn, saves: events.saves, ladder });
   /** Marks the lines that the chosen case ran, or takes the marks away. */
   const showRan = () => {
     if (chosen === null) return;

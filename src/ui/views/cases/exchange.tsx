@@ -29,7 +29,7 @@ export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
       const done = await ask(ROUTES.importCases, { text: await chosen.text() }, { port });
       setNotice(null);
       say({
-        text: `${plural(done.ids.length, "case")} from ${chosen.name} imported into ${done.file}, and run.`,
+        text: `${plural(done.ids.length, "case")} from ${chosen.name} imported into ${done.file}, and run.${describeUnknown(done.unknown)}`,
         undo: () => ask(ROUTES.dropCases, { ids: done.ids }, { port }),
       });
       onImported(done.ids);
@@ -61,4 +61,13 @@ export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
       {notice && <p role="status">{notice}</p>}
     </div>
   );
+}
+
+const MAX_NAMED = 3;
+
+/** What was imported and names no section of the original. */
+function describeUnknown(names: readonly string[]): string {
+  if (names.length === 0) return "";
+  const more = names.length > MAX_NAMED ? ` and ${names.length - MAX_NAMED} more` : "";
+  return ` The original has no section ${names.slice(0, MAX_NAMED).join(", ")}${more}.`;
 }
