@@ -62,44 +62,54 @@ export function PairDialog({ bench, row, onClose, onPaired }: Props) {
         {isTwinOnly ? " port?" : "?"}
       </DialogTitle>
       <DialogContent>
-        <Basis row={row} />
-        {every.length > MANY && (
+        <form
+          id="pair-form"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (wanted !== null) say(false);
+          }}
+        >
+          <Basis row={row} />
+          {every.length > MANY && (
+            <InputBase
+              fullWidth
+              autoFocus
+              placeholder="find a section"
+              value={words}
+              onChange={(event) => setWords(event.target.value)}
+              inputProps={{ "aria-label": "Find a section" }}
+            />
+          )}
+          <div className={styles.options} role="radiogroup" aria-label="Sections that may answer">
+            {[...options, { name: NOTHING, note: isTwinOnly ? "it is new" : "it is dropped" }].map((option, index) => (
+              <label key={option.name}>
+                <input
+                  type="radio"
+                  name="pair"
+                  autoFocus={every.length <= MANY && (wanted === null ? index === 0 : wanted === option.name)}
+                  checked={wanted === option.name}
+                  onChange={() => setWanted(option.name)}
+                />
+                {option.name === NOTHING ? (
+                  <span>nothing: {option.note}</span>
+                ) : (
+                  <>
+                    <span className="mono">{option.name}</span>
+                    <span className="soft">{option.note}</span>
+                  </>
+                )}
+              </label>
+            ))}
+          </div>
           <InputBase
             fullWidth
-            placeholder="find a section"
-            value={words}
-            onChange={(event) => setWords(event.target.value)}
-            inputProps={{ "aria-label": "Find a section" }}
+            placeholder="Why, for those who come later"
+            value={note}
+            onChange={(event) => setNote(event.target.value)}
+            inputProps={{ "aria-label": "Why" }}
           />
-        )}
-        <div className={styles.options} role="radiogroup" aria-label="Sections that may answer">
-          {[...options, { name: NOTHING, note: isTwinOnly ? "it is new" : "it is dropped" }].map((option) => (
-            <label key={option.name}>
-              <input
-                type="radio"
-                name="pair"
-                checked={wanted === option.name}
-                onChange={() => setWanted(option.name)}
-              />
-              {option.name === NOTHING ? (
-                <span>nothing: {option.note}</span>
-              ) : (
-                <>
-                  <span className="mono">{option.name}</span>
-                  <span className="soft">{option.note}</span>
-                </>
-              )}
-            </label>
-          ))}
-        </div>
-        <InputBase
-          fullWidth
-          placeholder="Why, for those who come later"
-          value={note}
-          onChange={(event) => setNote(event.target.value)}
-          inputProps={{ "aria-label": "Why" }}
-        />
-        {refusal && <Problem record={refusal} />}
+          {refusal && <Problem record={refusal} />}
+        </form>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
@@ -108,7 +118,7 @@ export function PairDialog({ bench, row, onClose, onPaired }: Props) {
             Back to automatic
           </Button>
         )}
-        <Button className="main" disabled={busy || wanted === null} onClick={() => say(false)}>
+        <Button className="main" type="submit" form="pair-form" disabled={busy || wanted === null}>
           Save pair
         </Button>
       </DialogActions>

@@ -114,8 +114,8 @@ export function useBench(
     if (initialPlace) unfold(entry);
     if (initialSection) {
       unfold(entry);
-      const own = cases.find((item) => item.section === initialSection);
-      if (own && initialCase === null) setPicked(own.id);
+      const first = firstOf(initialSection, cases);
+      if (first && initialCase === null) setPicked(first.id);
     }
     goTo(at);
   }, [chosenCase, rows]);
@@ -128,9 +128,8 @@ export function useBench(
   };
   const select = (entry: Row) => {
     setRowId(entry.id);
-    const own = cases.filter((candidate) => candidate.section === entry.name);
-    if (own.length > 0 && !own.some((candidate) => candidate.id === chosen))
-      setPicked((own.find(differs) ?? own[0])?.id ?? null);
+    const first = firstOf(entry.name, cases);
+    if (first && chosenCase?.section !== entry.name) setPicked(first.id);
   };
   const toggle = (entry: Row | undefined) => {
     if (entry) setFolds((before) => ({ ...before, [entry.id]: !isRowFolded(entry, before) }));
@@ -239,6 +238,12 @@ export function useBench(
 }
 
 const differs = (item: TapeCase): boolean => ["differ", "broken", "unsteady"].includes(item.mark);
+
+/** The first case of a section that differs, or else its first. */
+function firstOf(section: string, cases: readonly TapeCase[]): TapeCase | undefined {
+  const own = cases.filter((item) => item.section === section);
+  return own.find(differs) ?? own[0];
+}
 
 /** The stored marks, overlaid with the verdicts that came in since. */
 function withNews(cases: readonly TapeCase[], fresh: ReadonlyMap<string, MarkName>, twin: string): TapeCase[] {

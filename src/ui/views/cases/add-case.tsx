@@ -107,17 +107,19 @@ export function AddCase({ data, taken, module: wanted, section: at, onClose, onA
               setEdited(null);
             }}
           />
-          {made.map((param) => (
+          {made.map((param, index) => (
             <Field
               key={`new ${param}`}
+              isFirst={index === 0}
               label={`${param}, of the object`}
               text={fields[`new ${param}`] ?? ""}
               onChange={(text) => set(`new ${param}`, text)}
             />
           ))}
-          {params.map((param) => (
+          {params.map((param, index) => (
             <Field
               key={`of ${param}`}
+              isFirst={index === 0 && made.length === 0}
               label={param}
               text={fields[`of ${param}`] ?? ""}
               onChange={(text) => set(`of ${param}`, text)}
@@ -183,16 +185,23 @@ const Choice = ({ label, value, options, onChange }: ChoiceProps) => (
   </label>
 );
 
-type FieldProps = { readonly label: string; readonly text: string; readonly onChange: (text: string) => void };
+type FieldProps = {
+  readonly label: string;
+  readonly text: string;
+  /** Takes the keyboard when the form opens. */
+  readonly isFirst: boolean;
+  readonly onChange: (text: string) => void;
+};
 
 /** A filled field shows how it is read. */
-function Field({ label, text, onChange }: FieldProps) {
+function Field({ label, text, isFirst, onChange }: FieldProps) {
   const read = text.trim() === "" ? "omitted" : readField(text).as === "text" ? "read as text" : "read as a value";
   return (
     <div className={styles.row}>
       <span>{label}</span>
       <InputBase
         value={text}
+        autoFocus={isFirst}
         onChange={(event) => onChange(event.target.value)}
         inputProps={{ spellCheck: false, className: "mono", "aria-label": label }}
       />

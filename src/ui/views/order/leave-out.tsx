@@ -1,13 +1,14 @@
 "use client";
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { ROUTES } from "@/api/routes";
 import type { ModuleView } from "@/api/views";
 import { ask } from "@/ui/api";
 import { useNotice } from "@/ui/frame/notices";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";
+import { useKeys } from "@/ui/state/use-keys";
 import styles from "@/ui/views/order/order.module.css";
 
 type Props = {
@@ -17,9 +18,18 @@ type Props = {
   readonly onDone: () => void;
 };
 
+/** What the key does; see the list of the Order. */
+export const EXCLUDE = "exclude the chosen module, with a reason";
+
 /** Excludes a module from the port with a reason, saved in the port file. */
 export function LeaveOut({ port, module, onDone }: Props) {
   const [reason, setReason] = useState("");
+  const [isOpen, setOpen] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (isOpen) field.current?.focus();
+  }, [isOpen]);
+  useKeys([{ key: "Delete", does: EXCLUDE, run: () => setOpen(true) }]);
   const notice = useNotice();
   const { attempt, busy, refusal } = useAsk();
   const exclude = (why: string | null) =>
@@ -51,8 +61,14 @@ export function LeaveOut({ port, module, onDone }: Props) {
     );
   }
   return (
-    <details className={styles.protections}>
-      <summary>Exclude from the port</summary>
+    <details
+      className={styles.protections}
+      open={isOpen}
+      onToggle={(event) => setOpen((event.target as HTMLDetailsElement).open)}
+    >
+      <summary>
+        Exclude from the port <kbd>Del</kbd>
+      </summary>
       <form
         className={styles.actions}
         onSubmit={(event) => {
@@ -62,6 +78,8 @@ export function LeaveOut({ port, module, onDone }: Props) {
       >
         <InputBase
           fullWidth
+          inputRef={field}
+          onKeyDown={(event) => event.key === "Escape" && setOpen(false)}
           placeholder="why nobody needs it in the twin"
           value={reason}
           onChange={(event) => setReason(event.target.value)}

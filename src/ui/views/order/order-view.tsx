@@ -15,6 +15,7 @@ import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
 import { EffortFoot } from "@/ui/views/order/effort-foot";
 import { LadderBand } from "@/ui/views/order/ladder-band";
+import { EXCLUDE } from "@/ui/views/order/leave-out";
 import styles from "@/ui/views/order/order.module.css";
 import { OrderMap } from "@/ui/views/order/order-map";
 import { OrderSide } from "@/ui/views/order/order-side";
@@ -89,6 +90,7 @@ export function OrderView({ id, twin, initialModule, initialZoom }: OrderProps) 
     { key: "-", does: "zoom out", run: () => setZoom(Math.min(2, zoom + 1) as Zoom) }, // 0 to 2
     { key: "Enter", does: "open on the Bench", run: () => selected && open(selected.name) },
     { key: "i", does: "pin the chosen module, or unpin it", run: () => selected && pin(selected) },
+    { key: "Delete", shows: "Del", does: EXCLUDE },
     { key: "c", does: "check the whole port", run: () => events.start(twin ? { twin } : {}) },
     {
       key: "v",
