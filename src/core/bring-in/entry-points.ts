@@ -43,7 +43,7 @@ export function guessEntryPoint(language: string, { files, texts }: TreeTexts): 
     texts: new Map([...texts].filter(([file]) => !isTestFile(file))),
   };
   const guess = GUESSES[language]?.(tree) ?? null;
-  return guess ?? { ...NOTHING, from: "nothing in the tree says how it is started" };
+  return guess ?? NOTHING;
 }
 
 type Guess = (tree: TreeTexts) => EntryPoint | null;

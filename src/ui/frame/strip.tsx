@@ -22,6 +22,8 @@ import { TwinBar } from "@/ui/twin-bar/twin-bar";
 type Props = {
   readonly port: PortCard | null;
   readonly view: ViewName;
+  /** For a page that is no view of its own. */
+  readonly title?: string;
   /** The module that the Bench is opened for. */
   readonly module?: string | null;
   readonly modules?: readonly string[];
@@ -33,7 +35,17 @@ type Props = {
 };
 
 /** The one strip on top of every view, with the keys that hold everywhere. */
-export function Strip({ port, view, module = null, modules = [], twin = null, events, keys, about }: Props) {
+export function Strip({
+  port,
+  view,
+  title: own,
+  module = null,
+  modules = [],
+  twin = null,
+  events,
+  keys,
+  about,
+}: Props) {
   const router = useRouter();
   const [help, setHelp] = useState(false);
   const [writing, setWriting] = useState(false);
@@ -58,7 +70,7 @@ export function Strip({ port, view, module = null, modules = [], twin = null, ev
   const spoken = events?.running ? "check started" : outcome;
   const title = [
     module && view === "bench" ? module : null,
-    VIEWS.find(({ name }) => name === view)?.title,
+    own ?? VIEWS.find(({ name }) => name === view)?.title,
     port?.name,
     "Side Twin",
   ];

@@ -24,7 +24,12 @@ export function BringInView() {
     <LookedAt key={found.token} found={found} onBack={() => setFound(null)} />
   ) : (
     <>
-      <Strip port={null} view="ports" keys={[{ key: "Escape", shows: "Esc", does: "back to the ports", run: leave }]} />
+      <Strip
+        port={null}
+        view="ports"
+        title="Add a port"
+        keys={[{ key: "Escape", shows: "Esc", does: "back to the ports", run: leave }]}
+      />
       <main className={styles.choose}>
         <h1>Add a port</h1>
         <p className="soft">
@@ -57,7 +62,7 @@ function LookedAt({ found, onBack }: { found: FoundView; onBack: () => void }) {
   const keys: Key[] = [{ key: "Escape", shows: "Esc", does: "choose another source", run: onBack }];
   return (
     <div className={styles.view}>
-      <Strip port={null} view="ports" keys={keys} />
+      <Strip port={null} view="ports" title="Add a port" keys={keys} />
       <main className={styles.looked}>
         <FoundTree found={found} />
         <WritePort found={found} state={state} />

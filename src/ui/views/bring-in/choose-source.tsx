@@ -60,7 +60,11 @@ export function ChooseSource({ onFound, onPort, onLeave }: Props) {
       {kind === "zip" ? (
         <ZipDrop busy={busy} onFile={(file) => attempt(async () => onFound(await uploadZip(file)))} />
       ) : (
-        <FolderList folder={folder} onFolder={enter}>
+        <FolderList
+          folder={folder}
+          onFolder={enter}
+          onChosen={({ folder: here }) => kind === "folder" && inspect({ kind: "folder", folder: here })}
+        >
           {(here) => (
             <div className={styles.actions}>
               <Button onClick={onLeave}>Cancel</Button>

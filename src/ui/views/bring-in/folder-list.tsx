@@ -1,7 +1,7 @@
 "use client";
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type FormEvent, type ReactNode, useEffect, useRef, useState } from "react";
 import { ROUTES } from "@/api/routes";
 import type { FolderView } from "@/api/views";
 import { Problem } from "@/ui/frame/problem";
@@ -14,6 +14,8 @@ const MANY = 12;
 type Props = {
   readonly folder: string | null;
   readonly onFolder: (folder: string) => void;
+  /** Enter on the path of the folder that is shown. */
+  readonly onChosen: (here: FolderView) => void;
   /** Actions for the shown folder. */
   readonly children: (here: FolderView | null) => ReactNode;
 };
@@ -29,12 +31,20 @@ type PathProps = {
   /** Names of the folders inside the one that is shown. */
   readonly entries: readonly string[];
   readonly onFolder: (folder: string) => void;
+  readonly onChosen: () => void;
 };
 
-/** A path to be typed, with the folders inside as completions; Enter goes there. */
-function PathField({ shown, entries, onFolder }: PathProps) {
+/** A path to be typed, with the folders inside as completions; Enter goes there, and once there chooses it. */
+function PathField({ shown, entries, onFolder, onChosen }: PathProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const base = shown === "/" ? "" : shown;
+  const field = useRef<HTMLInputElement>(null);
+  // What was typed stays where it led nowhere.
+  useEffect(() => {
+    if (shown === "") return;
+    setTyped(null);
+    if (document.activeElement === field.current) field.current?.select();
+  }, [shown]);
   return (
     <form
       className={styles.path}
@@ -42,14 +52,18 @@ function PathField({ shown, entries, onFolder }: PathProps) {
         event.preventDefault();
         if (typed === null || typed.trim() === "") return;
         onFolder(typed.trim().replace(/(?<=.)\/+$/, ""));
-        setTyped(null);
       }}
     >
       <InputBase
         fullWidth
+        autoFocus
+        inputRef={field}
+        onFocus={(event) => event.target.select()}
         value={typed ?? shown}
         onChange={(event) => setTyped(event.target.value)}
         onKeyDown={(event) => {
+          // The form's button is disabled then, so that it is not submitted.
+          if (event.key === "Enter" && (typed === null || typed.trim() === shown)) onChosen();
           if (event.key !== "Escape" || typed === null) return;
           event.stopPropagation();
           setTyped(null);
@@ -74,14 +88,19 @@ function PathField({ shown, entries, onFolder }: PathProps) {
 }
 
 /** Walks through the folders of this machine, confined to what the server was started for. */
-export function FolderList({ folder, onFolder, children }: Props) {
+export function FolderList({ folder, onFolder, onChosen, children }: Props) {
   const { data, error } = useView(ROUTES.folder, { folder });
   const [words, setWords] = useState("");
   const inside = `${data?.folder === "/" ? "" : (data?.folder ?? "")}/`;
   const shown = (data?.entries ?? []).filter(({ name }) => name.toLowerCase().includes(words.toLowerCase()));
   return (
     <>
-      <PathField shown={data?.folder ?? ""} entries={data?.entries.map(({ name }) => name) ?? []} onFolder={onFolder} />
+      <PathField
+        shown={data?.folder ?? ""}
+        entries={data?.entries.map(({ name }) => name) ?? []}
+        onFolder={onFolder}
+        onChosen={() => data && onChosen(data)}
+      />
       {data && <p className="soft">{boundWords(data)}</p>}
       {error && <Problem record={error} />}
       {data && data.entries.length > MANY && (

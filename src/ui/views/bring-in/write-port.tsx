@@ -57,7 +57,7 @@ export function WritePort({ found, state }: { found: FoundView; state: DraftStat
           value={draft.run}
           isCode
           onChange={(run) => change({ run })}
-          note={`from ${found.entryFrom[draft.language] ?? "nothing"}`}
+          note={found.entryFrom[draft.language] ? `from ${found.entryFrom[draft.language]}` : "no entry point found"}
         />
         <Text
           label="Ignored"
