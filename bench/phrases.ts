@@ -1,6 +1,7 @@
 /** The phrasebook row of the speed table: 50 phrases over a large tree against parsing it once on one thread. */
-import { mkdirSync, writeFileSync } from "node:fs";
+import { appendFileSync, mkdirSync, writeFileSync } from "node:fs";
 import path from "node:path";
+import { PhraseCache } from "@/service/phrasebook/phrase-cache";
 import { runPhrases } from "@/service/phrasebook/run-phrases";
 import { openPort } from "@/service/port/open-port";
 import { copyTree, parseAlone } from "./survey";
@@ -44,10 +45,18 @@ export async function benchPhrases(work: string, say: (line: string) => void): P
   const alone = await parseAlone(path.join(folder, "twin"), files);
   const open = await openPort(folder);
   const started = performance.now();
-  const run = await runPhrases(open);
+  const cache = new PhraseCache();
+  const run = await runPhrases(open, { cache });
   const seconds = (performance.now() - started) / 1000;
   const places = run.phrases.reduce((sum, { occurrences }) => sum + occurrences.length, 0);
   say(
     `${phrases.length} phrases in ${files.length} files: ${places.toLocaleString("en")} places in ${seconds.toFixed(1)} s against ${alone.toFixed(1)} s of parsing alone: ratio ${(seconds / alone).toFixed(2)} (reach: 2)`,
+  );
+  const [first = ""] = files;
+  appendFileSync(path.join(folder, "twin", first), "\n# changed\n");
+  const again = performance.now();
+  await runPhrases(open, { cache });
+  say(
+    `phrases after one of ${files.length} files changed: ${((performance.now() - again) / 1000).toFixed(2)} s (reach: 0.3)`,
   );
 }

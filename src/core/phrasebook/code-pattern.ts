@@ -10,7 +10,19 @@ import { isCommentType } from "@/core/phrasebook/syntax";
 import { parseTemplate } from "@/core/phrasebook/template";
 
 /** A syntax tree that must be freed. */
-export type ParsedTree = { readonly root: Node; readonly free: () => void };
+export type ParsedTree = {
+  readonly root: Node;
+  readonly free: () => void;
+  /** A second tree of the same text, to be freed by itself. Cost: none. */
+  readonly copy: () => ParsedTree;
+  /** Notes what is changed in `source`, the text so far; `root` is of no use from then on. */
+  readonly edit: (source: string, edits: readonly TreeEdit[]) => void;
+  /** Parses the text after the edits, only what they touch, and frees this tree. */
+  readonly reparse: (text: string) => ParsedTree | null;
+};
+
+/** A range of the text before and what takes its place; those of one change do not overlap and are in order. */
+export type TreeEdit = { readonly from: number; readonly to: number; readonly text: string };
 
 /** Parses a text; null for a language without a grammar. */
 export type ParseText = (text: string, language: string) => ParsedTree | null;
@@ -260,3 +272,14 @@ function finish(roots: readonly PatternNode[], from: string): CodePattern {
 
 /** Long words are rare in a text; signs are everywhere. */
 const weight = (text: string): number => (/^[\p{L}_$]/u.test(text) ? 100 + Math.min(text.length, 40) : text.length);
+
+/** Every leaf of a pattern that is no blank, as it is spelled. */
+export function literalWords({ roots }: CodePattern): string[] {
+  const words: string[] = [];
+  const open = [...roots];
+  for (let node = open.pop(); node; node = open.pop()) {
+    if (node.children.length === 0 && node.blank === null && /[\p{L}\p{N}]/u.test(node.text)) words.push(node.text);
+    open.push(...node.children);
+  }
+  return words;
+}

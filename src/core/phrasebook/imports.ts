@@ -3,8 +3,7 @@ import type { Node } from "web-tree-sitter";
 import type { Phrase } from "@/core/formats/phrasebook";
 import { isMember, leavesOf } from "@/core/phrasebook/free-names";
 import { type ImportForm, isSameModule, parseImport, withoutNames } from "@/core/phrasebook/import-lines";
-import type { Range } from "@/core/phrasebook/match-code";
-import { isCommentType } from "@/core/phrasebook/syntax";
+import { isCommentType, type Range } from "@/core/phrasebook/syntax";
 import { lineEndOf } from "@/core/phrasebook/tracked-text";
 
 const IMPORT_TYPES = [
@@ -20,13 +19,17 @@ const IMPORT_TYPES = [
 
 type Statement = Range & { readonly form: ImportForm };
 
-/** The import statements of a tree, in the order of the text. */
-export function importsOf(root: Node, source: string, language: string): Statement[] {
+/** From one point of a text to another. */
+type Points = readonly [from: Node["startPosition"], to: Node["endPosition"]];
+
+/** The import statements of a tree, in the order of the text; with `between` those that meet that part of it. */
+export function importsOf(root: Node, source: string, language: string, between?: Points): Statement[] {
   const wanted = language === "ruby" ? ["call"] : language === "css" ? ["import_statement"] : IMPORT_TYPES;
   const nodes = root.descendantsOfType(
     language.startsWith("java") && language !== "java"
       ? [...wanted, "lexical_declaration", "variable_declaration"]
       : wanted,
+    ...(between ?? []),
   );
   const found: Statement[] = [];
   for (const node of nodes) {
@@ -41,11 +44,30 @@ export function importsOf(root: Node, source: string, language: string): Stateme
   return found;
 }
 
-/** Ranges in which nothing is a place of code: import statements, whole. */
-export function importRanges(root: Node, source: string, language: string): Range[] {
-  const blocks = language === "go" ? root.descendantsOfType(["import_declaration"]) : [];
+/** Root of a tree → its imports: looking for them walks the whole tree. */
+const known = new WeakMap<Node, readonly Range[]>();
+
+/** Ranges in which nothing is a place of code: import statements, whole. Found once a tree. */
+export function importRanges(root: Node, source: string, language: string): readonly Range[] {
+  const before = known.get(root);
+  if (before) return before;
+  const found = rangesOf(root, source, language);
+  known.set(root, found);
+  return found;
+}
+
+/** Whether a range meets an import statement. Cost: the nodes of that range. */
+export function meetsImport(root: Node, { from, to }: Range, source: string, language: string): boolean {
+  const [first, last] = [root.descendantForIndex(from), root.descendantForIndex(Math.max(from, to - 1))];
+  if (!first || !last) return false;
+  const found = rangesOf(root, source, language, [first.startPosition, last.endPosition]);
+  return found.some((range) => range.from < to && from < range.to);
+}
+
+function rangesOf(root: Node, source: string, language: string, between?: Points): Range[] {
+  const blocks = language === "go" ? root.descendantsOfType(["import_declaration"], ...(between ?? [])) : [];
   return [
-    ...importsOf(root, source, language),
+    ...importsOf(root, source, language, between),
     ...blocks.flatMap((node) => (node ? [{ from: node.startIndex, to: node.endIndex }] : [])),
   ];
 }

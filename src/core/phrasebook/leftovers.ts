@@ -3,10 +3,9 @@ import type { Phrase } from "@/core/formats/phrasebook";
 import type { ParseText } from "@/core/phrasebook/code-pattern";
 import { hiddenRanges, isDeclaration, isMember, isWordPart, leavesOf } from "@/core/phrasebook/free-names";
 import { importRanges } from "@/core/phrasebook/imports";
-import type { Range } from "@/core/phrasebook/match-code";
 import { findDottedNames, isKept } from "@/core/phrasebook/match-lines";
 import { oldNames } from "@/core/phrasebook/old-names";
-import { isStringType, regionAt } from "@/core/phrasebook/syntax";
+import { isStringType, type Range, regionAt } from "@/core/phrasebook/syntax";
 import { wordsOf } from "@/core/phrasebook/template";
 import { LineIndex } from "@/core/phrasebook/tracked-text";
 
@@ -46,8 +45,9 @@ export function leftoversIn(
     const imports = root && language ? importRanges(root, disk, language) : [];
     const seen = new Set<string>();
     for (const { phrase, name } of wanted) {
-      const hidden =
-        root && language && phrase.kind === "code" ? hiddenRanges(leavesOf(root, disk, name), language) : [];
+      const leaves = root && phrase.kind === "code" ? leavesOf(root, disk, name) : [];
+      const hidden = language ? hiddenRanges(leaves, language) : [];
+      const isOwn = root !== null && !root.hasError && declaresItself(leaves);
       for (const at of mentionsOf(disk, phrase, name)) {
         if (terms.places.some((place) => place.from <= at.from && at.to <= place.to)) continue;
         const { line } = lines.placeOf(at.from);
@@ -56,7 +56,7 @@ export function leftoversIn(
         const region = root ? regionAt(root, at.from, at.to) : "config";
         if (root && region === "code") {
           if (hidden.some(({ from, to }) => from <= at.from && at.to <= to)) continue;
-          if (phrase.kind === "code" && isAnother(phrase, name, at, { root, imports, disk })) continue;
+          if (phrase.kind === "code" && isAnother(phrase, name, at, { root, imports, isOwn })) continue;
         }
         if (root && region === "string" && phrase.kind === "code" && !isDocumentation(root, at)) continue;
         const key = `${phrase.id}\0${name}\0${line}\0${region}`;
@@ -107,11 +107,11 @@ function isAnother(
   {
     root,
     imports,
-    disk,
-  }: { readonly root: Parameters<typeof regionAt>[0]; readonly imports: readonly Range[]; readonly disk: string },
+    isOwn,
+  }: { readonly root: Parameters<typeof regionAt>[0]; readonly imports: readonly Range[]; readonly isOwn: boolean },
 ): boolean {
   if (imports.some(({ from, to }) => from <= at.from && at.to <= to)) return true;
-  if (!root.hasError && declaresItself(root, disk, name)) return true;
+  if (isOwn) return true;
   const leaf = root.descendantForIndex(at.from, at.to);
   if (!leaf || leaf.endIndex - leaf.startIndex !== name.length || root.hasError) return false;
   const isMemberThere = new RegExp(String.raw`(?:\.|->|::)\s*${name.replace(/\$/g, "\\$")}(?![\w$])`).test(phrase.from);
@@ -119,11 +119,13 @@ function isAnother(
 }
 
 /** The file in which the old thing itself lives. */
-const declaresItself = (root: Parameters<typeof regionAt>[0], disk: string, name: string): boolean =>
-  leavesOf(root, disk, name).some((leaf) => isOutermost(leaf) && isDeclaration(leaf));
+const declaresItself = (leaves: readonly Leaf[]): boolean =>
+  leaves.some((leaf) => isOutermost(leaf) && isDeclaration(leaf));
+
+type Leaf = ReturnType<typeof leavesOf>[number];
 
 /** Within no function; a method's own name lies in its class. */
-function isOutermost(leaf: ReturnType<typeof leavesOf>[number]): boolean {
+function isOutermost(leaf: Leaf): boolean {
   for (let node = leaf.parent?.parent ?? null; node; node = node.parent)
     if (
       /body$|^block$|compound_statement|statement_block/.test(node.type) &&

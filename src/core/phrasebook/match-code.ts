@@ -5,11 +5,11 @@ import type { Phrase } from "@/core/formats/phrasebook";
 import { matchesBlank, type TestPattern } from "@/core/phrasebook/blanks";
 import { type CodePattern, type PatternNode, partsOf } from "@/core/phrasebook/code-pattern";
 import { hiddenRanges, isDeclaration, isMember, leavesOf } from "@/core/phrasebook/free-names";
-import { isKind } from "@/core/phrasebook/syntax";
+import { meetsImport } from "@/core/phrasebook/imports";
+import { isKind, type Range } from "@/core/phrasebook/syntax";
 
 /** What a blank holds: ranges of the source in order, none for an empty list. */
 export type Held = { readonly name: string; readonly ranges: readonly Range[]; readonly node: Node | null };
-export type Range = { readonly from: number; readonly to: number };
 
 export type CodeMatch = Range & {
   readonly held: ReadonlyMap<string, Held>;
@@ -22,8 +22,6 @@ export type MatchTerms = {
   readonly root: Node;
   readonly source: string;
   readonly language: string;
-  /** Ranges of import statements. */
-  readonly imports: readonly Range[];
 };
 
 /** Declarations of one thing in three guises. */
@@ -37,8 +35,11 @@ const DECLARATIONS = new Set([
 /** The type of a pattern without a semicolon, as it is parsed. */
 const DECLARED = "parameter_declaration";
 
+/** Places, and every range that was tried: what is changed in none of them makes and takes no place. */
+export type Matches = { readonly found: readonly CodeMatch[]; readonly tried: readonly Range[] };
+
 /** Every place of the pattern, in the order of the text, the outer before the inner. Cost: a few nodes an anchor. */
-export function findMatches(phrase: Phrase, pattern: CodePattern, terms: MatchTerms): CodeMatch[] {
+export function findMatches(phrase: Phrase, pattern: CodePattern, terms: MatchTerms): Matches {
   const hidden = new Map<string, readonly Range[]>();
   const isHidden = (leaf: Node): boolean => {
     const name = leaf.text;
@@ -48,15 +49,25 @@ export function findMatches(phrase: Phrase, pattern: CodePattern, terms: MatchTe
   };
   const found: CodeMatch[] = [];
   const seen = new Set<string>();
+  const tried: Range[] = [];
   for (const first of candidates(pattern, terms)) {
+    if (!mayBegin(pattern, first)) continue;
+    const whole = pattern.roots.length > 1 ? (first.parent ?? first) : first;
+    tried.push({ from: whole.startIndex, to: whole.endIndex });
     const match = matchAt(phrase, pattern, first, { isHidden, source: terms.source, testPattern: terms.testPattern });
-    if (!match || terms.imports.some(({ from, to }) => from < match.to && match.from < to)) continue;
+    if (!match || meetsImport(terms.root, match, terms.source, terms.language)) continue;
     const key = `${match.from}:${match.to}`;
     if (seen.has(key)) continue;
     seen.add(key);
     found.push(match);
   }
-  return found.sort((a, b) => a.from - b.from || b.to - a.to);
+  return { found: found.sort((a, b) => a.from - b.from || b.to - a.to), tried };
+}
+
+/** Whether a node is of the type that the pattern's first root has. */
+function mayBegin({ roots: [root] }: CodePattern, { type }: Node): boolean {
+  if (!root || root.blank || root.children.length === 0) return true;
+  return root.type === type || (root.type === DECLARED && DECLARATIONS.has(type));
 }
 
 /** Nodes at which the pattern's first root may stand. */

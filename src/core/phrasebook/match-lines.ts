@@ -1,7 +1,7 @@
 /** Places of `text` phrases, line by line, and of `name` phrases in texts that have no tree. */
 
 import type { Phrase } from "@/core/formats/phrasebook";
-import type { Range } from "@/core/phrasebook/match-code";
+import type { Range } from "@/core/phrasebook/syntax";
 import { parseTemplate } from "@/core/phrasebook/template";
 import { escapePattern } from "@/core/values/escape-pattern";
 

@@ -3,13 +3,12 @@
 import { SideTwinError } from "@/core/errors";
 import type { Phrase, Scale } from "@/core/formats/phrasebook";
 import type { TestPattern } from "@/core/phrasebook/blanks";
-import type { ParseText } from "@/core/phrasebook/code-pattern";
+import type { ParsedTree, ParseText } from "@/core/phrasebook/code-pattern";
 import { countNew, type Leftover, leftoversIn } from "@/core/phrasebook/leftovers";
 import { hasContent, importsAfterMoves, type Move, targetOf } from "@/core/phrasebook/moves";
 import { oldNames } from "@/core/phrasebook/old-names";
 import { type Occurrence, type RunTerms, runFile } from "@/core/phrasebook/run-file";
 import { matchesFile } from "@/core/values/file-pattern";
-import { groupBy } from "@/core/values/group-by";
 
 /** A text with its language; null for what is not code. */
 export type BookFile = { readonly file: string; readonly disk: string; readonly language: string | null };
@@ -47,61 +46,150 @@ export type BookRun = {
   readonly unsound: readonly string[];
 };
 
-/** Throws SideTwinError for a phrase that is no code of its language, and for a pattern that takes too long. */
-export function runBook(
-  input: BookInput,
-  engine: { readonly parse: ParseText; readonly testPattern: TestPattern },
-): BookRun {
-  const { phrases, book, files } = input;
-  const refused = new Set(input.not);
-  const terms: RunTerms = {
-    ...engine,
-    phrases,
-    scales: input.scales,
-    covers: (phrase, file) => isIn(phrase, file) && !isNot(phrase, file),
-    matchesFile: (file, pattern) => file === pattern || matchesFile(file, pattern),
-    isRefused: (_, file, line) => refused.has(`${file}:${line}`),
-  };
+/** What the phrases find in one file, whatever the others hold: plain data, to be kept while neither changes. */
+export type FilePlaces = {
+  readonly file: string;
+  readonly occurrences: readonly Occurrence[];
+  /** The text after all phrases; null where it is as on disk. */
+  readonly text: string | null;
+  /** False for code with a syntax error. */
+  readonly isSound: boolean;
+  /** Exceptions that matched a place, as `phrase index`. */
+  readonly usedExceptions: readonly string[];
+  readonly leftovers: readonly Leftover[];
+  /** How often it names the new way. */
+  readonly fresh: number;
+  /** Phrases that move files → whether it holds what they ask for. */
+  readonly holds: Readonly<Record<string, boolean>>;
+};
+
+/** What can be run, and with what: the grammars and the limits for a person's patterns. */
+export type BookEngine = { readonly parse: ParseText; readonly testPattern: TestPattern };
+
+/** What running over one file needs; plain data. */
+export type FileTerms = Pick<BookInput, "phrases" | "book" | "scales" | "not" | "origins">;
+
+/**
+ * Runs the phrases over one file. Throws SideTwinError for a phrase that is no code of its language, and for a pattern
+ * that takes too long. Cost: the file is parsed once, and what a phrase changes of it again.
+ */
+export function placesInFile({ file, disk, language }: BookFile, input: FileTerms, engine: BookEngine): FilePlaces {
+  const { phrases, book } = input;
+  const shared = shareTrees(engine.parse, disk);
+  const terms = termsOf(input, { ...engine, parse: shared.parse });
   return naming(input.origins, () => {
-    const occurrences: Occurrence[] = [];
-    const used = new Set<string>();
-    const unsound: string[] = [];
-    const texts = new Map(files.map(({ file, disk, language }) => [file, { text: disk, language }]));
-    for (const { file, disk, language } of files) {
+    try {
       const run = runFile(file, disk, language, terms);
-      occurrences.push(...run.occurrences);
-      for (const key of run.usedExceptions) used.add(key);
-      if (!run.isSound) unsound.push(file);
-      texts.set(file, { text: run.text, language });
+      return {
+        file,
+        occurrences: run.occurrences,
+        text: run.text === disk ? null : run.text,
+        isSound: run.isSound,
+        usedExceptions: [...run.usedExceptions],
+        leftovers: leftoversIn(file, disk, language, {
+          ...terms,
+          phrases: book,
+          places: run.occurrences,
+          looksAt: (phrase) => !isNot(phrase, file),
+        }),
+        fresh: book
+          .filter((phrase) => isNamed(phrase) && terms.covers(phrase, file))
+          .reduce((count, phrase) => count + countNew(disk, phrase), 0),
+        holds: Object.fromEntries(
+          phrases.flatMap((phrase) => {
+            if (phrase.kind !== "file" || !phrase.when || !terms.covers(phrase, file)) return [];
+            if (!targetOf(file, phrase, engine.testPattern)) return [];
+            return [[phrase.id, hasContent(disk, language, phrase.when.has, shared.parse)]];
+          }),
+        ),
+      };
+    } finally {
+      shared.free();
     }
-    const moved = findMoves(files, terms, input.names);
-    occurrences.push(...moved.occurrences);
-    for (const key of moved.usedExceptions) used.add(key);
-    followMoves(texts, moved.moves, new Set(input.names), terms);
-    const places = groupBy(occurrences, ({ file }) => file);
-    const leftovers = files.flatMap(({ file, disk, language }) =>
-      leftoversIn(file, disk, language, {
-        ...terms,
-        phrases: book,
-        places: places.get(file) ?? [],
-        looksAt: (phrase) => !isNot(phrase, file),
-      }),
-    );
+  });
+}
+
+/**
+ * Puts together what was found in each file, and moves files. `found` has the places of every file of `input.files`, in
+ * their order. Throws SideTwinError.
+ */
+export function joinBook(
+  input: BookInput,
+  found: readonly FilePlaces[],
+  engine: Pick<BookEngine, "testPattern">,
+): Omit<BookRun, "texts"> {
+  const { phrases, files } = input;
+  const terms = termsOf(input, { ...engine, parse: () => null });
+  return naming(input.origins, () => {
+    const moved = findMoves(files, terms, { names: input.names, found });
+    const occurrences = [...found.flatMap((entry) => entry.occurrences), ...moved.occurrences];
+    const used = new Set([...found.flatMap(({ usedExceptions }) => usedExceptions), ...moved.usedExceptions]);
+    const leftovers = found.flatMap((entry) => entry.leftovers);
     return {
       occurrences,
-      texts: new Map(files.flatMap(({ file, disk }) => changedText(file, disk, texts.get(file)?.text))),
       moves: moved.moves,
       leftovers,
-      mixed: mixedModules(input, { occurrences, leftovers }),
+      mixed: mixedModules(input, { occurrences, leftovers, found }),
       lapsed: phrases.flatMap((phrase) =>
         phrase.except.flatMap(({ file, text }, index) =>
           used.has(`${phrase.id} ${index}`) ? [] : [{ phrase: phrase.id, file, text: text ?? null }],
         ),
       ),
-      unsound,
+      unsound: found.filter(({ isSound }) => !isSound).map(({ file }) => file),
     };
   });
 }
+
+/** File → text, where it is another than on disk: by phrases, or as its imports follow `moves`. */
+export function textsAfter(
+  { files, names }: Pick<BookInput, "files" | "names">,
+  found: readonly Pick<FilePlaces, "text">[],
+  moves: readonly Move[],
+  parse: ParseText,
+): Map<string, string> {
+  const texts = new Map(
+    files.map(({ file, disk, language }, index) => [file, { text: found[index]?.text ?? disk, language }]),
+  );
+  followMoves(texts, moves, new Set(names), parse);
+  return new Map(files.flatMap(({ file, disk }) => changedText(file, disk, texts.get(file)?.text)));
+}
+
+/** All of it at once. Throws SideTwinError as its parts do. */
+export function runBook(input: BookInput, engine: BookEngine): BookRun {
+  const found = input.files.map((file) => placesInFile(file, input, engine));
+  const joined = joinBook(input, found, engine);
+  return { ...joined, texts: textsAfter(input, found, joined.moves, engine.parse) };
+}
+
+function termsOf({ phrases, scales, not }: FileTerms, engine: BookEngine): RunTerms {
+  const refused = new Set(not);
+  return {
+    ...engine,
+    phrases,
+    scales,
+    covers: (phrase, file) => isIn(phrase, file) && !isNot(phrase, file),
+    matchesFile: (file, pattern) => file === pattern || matchesFile(file, pattern),
+    isRefused: (_, file, line) => refused.has(`${file}:${line}`),
+  };
+}
+
+/** A parser that makes one tree of the text on disk for all who ask for it; `free` frees them. */
+function shareTrees(parse: ParseText, disk: string): { readonly parse: ParseText; readonly free: () => void } {
+  const trees = new Map<string, ParsedTree | null>();
+  return {
+    parse: (text, language) => {
+      if (text !== disk) return parse(text, language);
+      const tree = trees.has(language) ? (trees.get(language) ?? null) : parse(text, language);
+      trees.set(language, tree);
+      return tree && { ...tree, free: () => undefined };
+    },
+    free: () => {
+      for (const tree of trees.values()) tree?.free();
+    },
+  };
+}
+
+const isNamed = (phrase: Phrase): boolean => phrase.kind === "name" || oldNames(phrase).length > 0;
 
 const changedText = (file: string, disk: string, text: string | undefined): [string, string][] =>
   text === undefined || text === disk ? [] : [[file, text]];
@@ -126,7 +214,7 @@ function naming<T>(origins: ReadonlyMap<string, string>, work: () => T): T {
 function findMoves(
   files: readonly BookFile[],
   terms: RunTerms,
-  all: readonly string[],
+  { names, found }: { readonly names: readonly string[]; readonly found: readonly Pick<FilePlaces, "holds">[] },
 ): {
   readonly moves: readonly Move[];
   readonly occurrences: readonly Occurrence[];
@@ -134,16 +222,16 @@ function findMoves(
 } {
   const moves: Move[] = [];
   const occurrences: Occurrence[] = [];
-  const taken = new Set(all);
+  const taken = new Set(names);
   const moving = new Set<string>();
   const usedExceptions = new Set<string>();
   for (const phrase of terms.phrases) {
     if (phrase.kind !== "file") continue;
-    for (const { file, disk, language } of files) {
+    for (const [index, { file, disk }] of files.entries()) {
       if (!terms.covers(phrase, file)) continue;
       const target = targetOf(file, phrase, terms.testPattern);
       if (!target || ("to" in target && target.to === file)) continue;
-      if (phrase.when && !hasContent(disk, language, phrase.when.has, terms.parse)) continue;
+      if (phrase.when && !found[index]?.holds[phrase.id]) continue;
       const note = (state: Occurrence["state"], after: string, why: string | null, isApplied: boolean) =>
         occurrences.push({
           phrase: phrase.id,
@@ -186,7 +274,7 @@ function followMoves(
   texts: ReadonlyMap<string, { text: string; readonly language: string | null }>,
   moves: readonly Move[],
   files: ReadonlySet<string>,
-  { parse }: RunTerms,
+  parse: ParseText,
 ): void {
   if (moves.length === 0) return;
   const of = new Map(moves.map(({ from, to }) => [from, to]));
@@ -203,24 +291,21 @@ function followMoves(
 }
 
 function mixedModules(
-  { book, files, modules }: BookInput,
-  found: { readonly occurrences: readonly Occurrence[]; readonly leftovers: readonly Leftover[] },
+  { modules }: BookInput,
+  all: {
+    readonly occurrences: readonly Occurrence[];
+    readonly leftovers: readonly Leftover[];
+    readonly found: readonly FilePlaces[];
+  },
 ): Mixed[] {
-  const texts = new Map(files.map(({ file, disk }) => [file, disk]));
-  const named = book.filter((phrase) => phrase.kind === "name" || oldNames(phrase).length > 0);
+  const freshIn = new Map(all.found.map(({ file, fresh }) => [file, fresh]));
   return modules.flatMap((module) => {
     const own = new Set(module.files);
     const old =
-      found.occurrences.filter(({ file, state, line }) => own.has(file) && state !== "kept" && line > 0).length +
-      found.leftovers.filter((left) => own.has(left.file) && left.in === "code").length;
+      all.occurrences.filter(({ file, state, line }) => own.has(file) && state !== "kept" && line > 0).length +
+      all.leftovers.filter((left) => own.has(left.file) && left.in === "code").length;
     if (old === 0) return [];
-    const fresh = module.files.reduce(
-      (sum, file) =>
-        named
-          .filter((phrase) => isIn(phrase, file) && !isNot(phrase, file))
-          .reduce((count, phrase) => count + countNew(texts.get(file) ?? "", phrase), sum),
-      0,
-    );
+    const fresh = module.files.reduce((sum, file) => sum + (freshIn.get(file) ?? 0), 0);
     return fresh > 0 ? [{ module: module.name, old, new: fresh }] : [];
   });
 }

@@ -3,14 +3,15 @@
 import type { Node } from "web-tree-sitter";
 import type { Phrase, Scale } from "@/core/formats/phrasebook";
 import { fitsText, type TestPattern } from "@/core/phrasebook/blanks";
-import { type CodePattern, compilePattern, type ParsedTree, type ParseText } from "@/core/phrasebook/code-pattern";
+import { type CodePattern, compilePattern, literalWords, type ParseText } from "@/core/phrasebook/code-pattern";
+import { EditedTree, shiftsOf } from "@/core/phrasebook/edited-tree";
 import { hiddenRanges, isDeclaration, isMember, leavesOf } from "@/core/phrasebook/free-names";
-import { importEdits, importRanges, importsOf, wholeLines } from "@/core/phrasebook/imports";
-import { type CodeMatch, findMatches, type Range } from "@/core/phrasebook/match-code";
+import { importEdits, importsOf, wholeLines } from "@/core/phrasebook/imports";
+import { type CodeMatch, findMatches, type Matches } from "@/core/phrasebook/match-code";
 import { findDottedNames, findLineMatches, isKept, type NameMatch } from "@/core/phrasebook/match-lines";
 import { oldNames } from "@/core/phrasebook/old-names";
 import { fillReplacement } from "@/core/phrasebook/rewrite";
-import { isBalanced, regionAt } from "@/core/phrasebook/syntax";
+import { isBalanced, type Range, regionAt } from "@/core/phrasebook/syntax";
 import { LineIndex, lineEndOf, type Piece, TrackedText } from "@/core/phrasebook/tracked-text";
 
 export type OccurrenceState = "ready" | "open" | "kept" | "conflict";
@@ -97,8 +98,7 @@ class Run {
   /** Ranges on disk that earlier phrases changed, with the phrase. */
   private readonly changed: (Range & { readonly phrase: string })[] = [];
   private readonly changedBy = new Set<Phrase>();
-  private diskTree: ParsedTree | null = null;
-  private tree: { readonly text: string; readonly tree: ParsedTree } | null = null;
+  private readonly tree: EditedTree;
   private readonly isSound: boolean;
 
   constructor(
@@ -110,6 +110,7 @@ class Run {
     this.tracked = new TrackedText(disk);
     this.lines = new LineIndex(disk);
     this.lineEnd = lineEndOf(disk);
+    this.tree = new EditedTree(disk, language, terms.parse);
     this.isSound = this.soundness();
   }
 
@@ -123,8 +124,7 @@ class Run {
       }
       this.settleImports();
     } finally {
-      this.diskTree?.free();
-      this.tree?.tree.free();
+      this.tree.free();
     }
     const { file, occurrences, isSound, used } = this;
     return { file, occurrences, text: this.tracked.text, isSound, usedExceptions: used };
@@ -137,8 +137,7 @@ class Run {
       (phrase) => (phrase.kind === "code" || phrase.kind === "name") && this.mayMatch(phrase, this.disk),
     );
     if (!needs) return true;
-    this.diskTree = this.terms.parse(this.disk, this.language);
-    if (!this.diskTree?.root.hasError) return true;
+    if (!this.tree.onDisk()?.hasError) return true;
     return (this.language === "c" || this.language === "cpp") && isBalanced(this.disk);
   }
 
@@ -150,47 +149,62 @@ class Run {
   }
 
   private treeNow(): Node | null {
-    if (this.language === null) return null;
-    const { text } = this.tracked;
-    if (this.tree?.text !== text) {
-      this.tree?.tree.free();
-      const tree = this.terms.parse(text, this.language);
-      this.tree = tree && { text, tree };
-    }
-    return this.tree?.tree.root ?? null;
+    return this.tree.now(this.tracked.text);
+  }
+
+  private replace(edits: readonly { from: number; to: number; pieces: readonly Piece[] }[], isCode: boolean): void {
+    this.tree.change(
+      this.tracked.text,
+      edits.map(({ from, to, pieces }) => ({ from, to, text: pieces.map((piece) => piece.text).join("") })),
+      isCode,
+    );
+    this.tracked.replace(edits);
   }
 
   private runCode(phrase: Phrase): void {
     if (this.language === null || !this.isSound || !worksOn(phrase.language, this.language)) return;
-    const now = this.mayMatch(phrase, this.tracked.text)
-      ? this.codeMatches(phrase, this.treeNow(), this.tracked.text)
-      : [];
+    const onDisk = this.mayMatch(phrase, this.disk)
+      ? this.codeMatches(phrase, this.tree.onDisk(), this.disk)
+      : { found: [], tried: [] };
+    const now = this.matchesNow(phrase, onDisk);
     const starts = new Set(now.map(({ from }) => this.tracked.originAt(from)));
-    this.findConflicts(phrase, starts);
-    this.take(
-      phrase,
-      now.map((match) => toMatch(match, phrase)),
-    );
+    this.findConflicts(phrase, onDisk.found, starts);
+    this.take(phrase, now);
   }
 
-  private codeMatches(phrase: Phrase, root: Node | null, source: string): CodeMatch[] {
-    if (!root || this.language === null) return [];
-    const pattern = patternOf(phrase, this.language, this.terms.parse);
-    const imports = importRanges(root, source, this.language);
+  private matchesNow(phrase: Phrase, onDisk: Matches): Match[] {
+    const { text } = this.tracked;
+    const show = ({ found }: Matches, shifts?: readonly number[]) =>
+      found.map((match, index) => toMatch(match, phrase, shifts?.[index] ?? 0));
+    if (text === this.disk) return show(onDisk);
+    if (!this.mayMatch(phrase, text)) return [];
+    const older = this.tree.older();
+    const pattern = patternOf(phrase, this.language ?? "", this.terms.parse);
+    if (older && pattern.anchor !== null) {
+      const matches = older.source === this.disk ? onDisk : this.codeMatches(phrase, older.root, older.source);
+      const ranges = [...matches.found, ...matches.tried];
+      const shifts = shiftsOf(older, ranges, literalWords(pattern));
+      if (shifts) return show(matches, shifts);
+    }
+    return show(this.codeMatches(phrase, this.treeNow(), text));
+  }
+
+  private codeMatches(phrase: Phrase, root: Node | null, source: string): Matches {
+    const { language } = this;
+    if (!root || language === null) return { found: [], tried: [] };
+    const pattern = patternOf(phrase, language, this.terms.parse);
     return findMatches(phrase, pattern, {
       root,
       source,
-      language: this.language,
-      imports,
+      language,
       testPattern: this.terms.testPattern,
     });
   }
 
   /** Places on disk whose own words an earlier phrase has taken. */
-  private findConflicts(phrase: Phrase, starts: ReadonlySet<number>): void {
-    if (this.changed.length === 0 || !this.mayMatch(phrase, this.disk) || this.language === null) return;
-    this.diskTree ??= this.terms.parse(this.disk, this.language);
-    for (const match of this.codeMatches(phrase, this.diskTree?.root ?? null, this.disk)) {
+  private findConflicts(phrase: Phrase, onDisk: readonly CodeMatch[], starts: ReadonlySet<number>): void {
+    if (this.changed.length === 0) return;
+    for (const match of onDisk) {
       if (starts.has(match.from)) continue;
       const own = outside(
         match,
@@ -277,7 +291,7 @@ class Run {
     for (const match of roots) this.settle(phrase, match, edits);
     if (edits.length === 0) return;
     this.changedBy.add(phrase);
-    this.tracked.replace(edits);
+    this.replace(edits, phrase.kind === "code");
   }
 
   /** The edits of a place, or of the places in it where it stays itself. */
@@ -410,12 +424,13 @@ class Run {
       phrases,
       stays: (drop) => this.staysFor(drop, root, source),
     });
-    this.tracked.replace(
+    this.replace(
       edits.map(({ from, to, text }) => ({
         from,
         to,
         pieces: [{ text, origin: null, anchor: this.tracked.originAt(from) }],
       })),
+      true,
     );
   }
 
@@ -440,10 +455,16 @@ class Run {
   }
 }
 
-const toMatch = (match: CodeMatch, phrase: Phrase): Match => ({
-  from: match.from,
-  to: match.to,
-  held: new Map([...match.held].map(([name, { ranges }]) => [name, ranges])),
+/** The place as many characters further on. */
+const toMatch = (match: CodeMatch, phrase: Phrase, shift: number): Match => ({
+  from: match.from + shift,
+  to: match.to + shift,
+  held: new Map(
+    [...match.held].map(([name, { ranges }]) => [
+      name,
+      ranges.map(({ from, to }) => ({ from: from + shift, to: to + shift })),
+    ]),
+  ),
   to_: phrase.to,
   kept: null,
   inner: [],

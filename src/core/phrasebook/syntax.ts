@@ -1,6 +1,9 @@
 /** What a node of a syntax tree is, whatever its grammar. */
 import type { Node } from "web-tree-sitter";
 
+/** Offsets of a text, the end exclusive. */
+export type Range = { readonly from: number; readonly to: number };
+
 export const isCommentType = (type: string): boolean => /comment/.test(type);
 
 const STRINGS =

@@ -1,7 +1,8 @@
 /** Source text → sections and colours, through the tree-sitter grammars. The parser sits behind this one file. */
 import { createRequire } from "node:module";
 import path from "node:path";
-import { Language, type Node, Parser } from "web-tree-sitter";
+import { Edit, Language, type Node, Parser, type Tree } from "web-tree-sitter";
+import type { ParsedTree } from "@/core/phrasebook/code-pattern";
 import { highlight, type Span } from "@/core/source/highlight";
 import { findLanguage } from "@/core/source/languages/index";
 import type { FoundSection, Import, Section, SourceLanguage, TreeNodes } from "@/core/source/section";
@@ -224,14 +225,66 @@ const OTHER_GRAMMARS: Readonly<Record<string, string>> = {
 /** A parser of several languages that answers at once; null for a language without a grammar. The caller frees each tree. */
 export async function loadParser(
   languages: Iterable<string>,
-): Promise<(text: string, language: string) => { readonly root: Node; readonly free: () => void } | null> {
+): Promise<(text: string, language: string) => ParsedTree | null> {
   const loaded = new Map<string, Parser>();
   for (const name of new Set(languages)) {
     const grammar = findLanguage(name)?.grammar ?? OTHER_GRAMMARS[name];
     if (grammar) loaded.set(name, await parserFor(grammar));
   }
   return (text, language) => {
-    const tree = loaded.get(language)?.parse(text);
-    return tree ? { root: tree.rootNode, free: () => tree.delete() } : null;
+    const parser = loaded.get(language);
+    const tree = parser?.parse(text);
+    return parser && tree ? parsedTree(parser, tree) : null;
   };
+}
+
+const parsedTree = (parser: Parser, tree: Tree): ParsedTree => ({
+  root: tree.rootNode,
+  free: () => tree.delete(),
+  copy: () => parsedTree(parser, tree.copy()),
+  edit: (source, edits) => {
+    const ends = lineEndsOf(source);
+    // From the last on, so that the places of those before stay.
+    for (const { from, to, text } of [...edits].reverse()) {
+      const start = pointAt(ends, from);
+      const lines = text.split("\n");
+      const last = lines.at(-1)?.length ?? 0;
+      tree.edit(
+        new Edit({
+          startIndex: from,
+          oldEndIndex: to,
+          newEndIndex: from + text.length,
+          startPosition: start,
+          oldEndPosition: pointAt(ends, to),
+          newEndPosition:
+            lines.length === 1
+              ? { row: start.row, column: start.column + last }
+              : { row: start.row + lines.length - 1, column: last },
+        }),
+      );
+    }
+  },
+  reparse: (text) => {
+    const next = parser.parse(text, tree);
+    tree.delete();
+    return next && parsedTree(parser, next);
+  },
+});
+
+/** Offsets of the line feeds. */
+function lineEndsOf(source: string): number[] {
+  const ends: number[] = [];
+  for (let at = source.indexOf("\n"); at >= 0; at = source.indexOf("\n", at + 1)) ends.push(at);
+  return ends;
+}
+
+/** Row and column of an offset, from 0; columns in units of UTF-16. Cost: logarithmic in the lines. */
+function pointAt(ends: readonly number[], offset: number): { row: number; column: number } {
+  let [low, high] = [0, ends.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((ends[middle] ?? 0) < offset) low = middle + 1;
+    else high = middle;
+  }
+  return { row: low, column: offset - (low === 0 ? 0 : (ends[low - 1] ?? 0) + 1) };
 }

@@ -4,7 +4,7 @@ import { compareAnswers } from "@/core/compare/compare";
 import { findFamilies } from "@/core/explain/families";
 import { parseFiles } from "@/engine/source/parse-files";
 import { readFiles } from "@/engine/source/read-files";
-import { learnPhrasebook, runPhrasebook } from "@/engine/source/run-phrasebook";
+import { findPlaces, followMoves, learnPhrasebook, runPhrasebook } from "@/engine/source/run-phrasebook";
 import { sketchFiles } from "@/engine/source/sketch-files";
 
 /** The functions that worker threads offer. */
@@ -13,6 +13,8 @@ export const JOBS = {
   alignAnswers,
   compareAnswers,
   findFamilies,
+  findPlaces,
+  followMoves,
   parseFiles,
   readFiles,
   runPhrasebook,

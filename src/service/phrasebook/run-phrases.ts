@@ -1,14 +1,14 @@
 /** Runs a port's phrases over the files of a twin: every place, and every file as it would be. Nothing is written. */
 
-import { readFile } from "node:fs/promises";
-import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { Phrase } from "@/core/formats/phrasebook";
-import type { BookFile, BookRun } from "@/core/phrasebook/run-book";
+import type { Move } from "@/core/phrasebook/moves";
+import { type BookInput, type BookRun, type FilePlaces, type FileTerms, joinBook } from "@/core/phrasebook/run-book";
 import type { Occurrence } from "@/core/phrasebook/run-file";
-import { languageIn } from "@/core/source/language-of";
 import { groupBy } from "@/core/values/group-by";
+import { testPattern } from "@/engine/within";
 import { type OpenPhrasebook, openPhrasebook } from "@/service/phrasebook/open-phrasebook";
+import { PhraseCache, type TwinFile } from "@/service/phrasebook/phrase-cache";
 import { phraseThreads } from "@/service/phrasebook/threads";
 import { type OpenPort, twinsFor } from "@/service/port/open-port";
 
@@ -40,10 +40,9 @@ export type PhraseOptions = {
   readonly book?: OpenPhrasebook | undefined;
   /** A phrase that is being written: it runs after those of the book. */
   readonly trial?: Phrase | undefined;
+  /** What was found before: only files that changed since are looked at. */
+  readonly cache?: PhraseCache | undefined;
 };
-
-/** Larger files are data. */
-const MAX_BYTES = 2 * 1024 * 1024;
 
 /** Throws SideTwinError for an unknown twin or phrase, for a phrase that is no code of its language, and for a slow pattern. */
 export async function runPhrases(open: OpenPort, options: PhraseOptions = {}): Promise<PhraseRun> {
@@ -51,32 +50,59 @@ export async function runPhrases(open: OpenPort, options: PhraseOptions = {}): P
   const book = options.book ?? (await openPhrasebook(open, twin.name));
   refuseUnknown(book.phrases, [...(options.only ?? []), ...(options.run ?? [])]);
   const trial = options.trial ? [options.trial] : [];
-  const files = await readFiles(twin.folder, twin.files);
-  const run = await phraseThreads.run("runPhrasebook", {
-    phrases: [...book.phrases.filter(({ id }) => options.run?.includes(id) ?? true), ...trial],
+  const kept = (options.cache ?? new PhraseCache()).of(open.file, twin.name);
+  const files = await kept.read(twin.folder, twin.files);
+  const terms: FileTerms = {
+    phrases: book.phrases.filter(({ id }) => options.run?.includes(id) ?? true),
     book: book.phrases,
     scales: book.scales,
-    files: files.map(({ file, disk, language }) => ({ file, disk, language })),
-    names: twin.files,
-    modules: open.modules.map(({ name, twins }) => ({ name, files: twins[twin.name] ?? [] })),
     not: options.not ?? [],
     origins: book.files,
-  });
+  };
+  const found = await kept.places(files, terms, options.trial);
+  const input: BookInput = {
+    ...terms,
+    phrases: [...terms.phrases, ...trial],
+    files,
+    names: twin.files,
+    modules: open.modules.map(({ name, twins }) => ({ name, files: twins[twin.name] ?? [] })),
+  };
+  const joined = joinBook(input, found, { testPattern });
   const wanted = [...book.phrases, ...trial].filter(({ id }) => options.only?.includes(id) ?? true);
-  const byPhrase = groupBy(run.occurrences, ({ phrase }) => phrase);
+  const byPhrase = groupBy(joined.occurrences, ({ phrase }) => phrase);
+  const texts = await textsOf(input, found, joined.moves);
   return {
     twin: twin.name,
     folder: twin.folder,
     phrases: wanted.map(({ id }) => ({ id, occurrences: byPhrase.get(id) ?? [] })),
-    leftovers: run.leftovers.filter(({ phrase }) => wanted.some(({ id }) => id === phrase)),
-    mixed: run.mixed,
-    changed: changedFiles(files, run),
-    lapsed: run.lapsed,
-    unsound: run.unsound,
+    leftovers: joined.leftovers.filter(({ phrase }) => wanted.some(({ id }) => id === phrase)),
+    mixed: joined.mixed,
+    // Megabytes that most who ask for places do not look at.
+    get changed() {
+      return changedFiles(files, { ...joined, texts });
+    },
+    lapsed: joined.lapsed,
+    unsound: joined.unsound,
   };
 }
 
-function changedFiles(files: readonly TwinFile[], { texts, moves, occurrences }: BookRun): ChangedFile[] {
+/** What is imported from a moved file follows it, which takes trees; without a move the texts are there already. */
+function textsOf(
+  { files, names }: BookInput,
+  found: readonly FilePlaces[],
+  moves: readonly Move[],
+): Map<string, string> | Promise<Map<string, string>> {
+  if (moves.length === 0)
+    return new Map(found.flatMap(({ file, text }): [string, string][] => (text === null ? [] : [[file, text]])));
+  const plain = files.map(({ file, disk, language }) => ({ file, disk, language }));
+  const texts = found.map(({ text }) => ({ text }));
+  return phraseThreads.run("followMoves", { files: plain, names }, texts, moves);
+}
+
+function changedFiles(
+  files: readonly TwinFile[],
+  { texts, moves, occurrences }: Pick<BookRun, "texts" | "moves" | "occurrences">,
+): ChangedFile[] {
   const targets = new Map(moves.map(({ from, to }) => [from, to]));
   const applied = new Map<string, number>();
   for (const { file, isApplied } of occurrences) if (isApplied) applied.set(file, (applied.get(file) ?? 0) + 1);
@@ -100,24 +126,4 @@ function refuseUnknown(phrases: readonly Phrase[], wanted: readonly string[]): v
       .slice(0, 20)
       .join(", ")}.`,
   });
-}
-
-type TwinFile = BookFile & {
-  readonly bytes: Buffer;
-  /** Bytes that are not UTF-8 are read one by one, so that every byte outside of places stays. */
-  readonly encoding: BufferEncoding;
-};
-
-async function readFiles(folder: string, files: readonly string[]): Promise<TwinFile[]> {
-  const read: TwinFile[] = [];
-  for (const file of files) {
-    const bytes = await readFile(path.join(folder, file)).catch(() => null);
-    // Pictures and archives hold zero bytes; what cannot be read holds no places.
-    if (!bytes || bytes.length > MAX_BYTES || bytes.subarray(0, 8000).includes(0)) continue;
-    const utf8 = bytes.toString("utf8");
-    const encoding: BufferEncoding = Buffer.from(utf8, "utf8").equals(bytes) ? "utf8" : "latin1";
-    const disk = encoding === "utf8" ? utf8 : bytes.toString("latin1");
-    read.push({ file, bytes, disk, language: languageIn(file, disk), encoding });
-  }
-  return read;
 }

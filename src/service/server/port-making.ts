@@ -23,6 +23,7 @@ import { applyPhrases } from "@/service/phrasebook/apply-phrases";
 import { learnFromPort } from "@/service/phrasebook/learn";
 import { countLeftovers } from "@/service/phrasebook/leftovers";
 import { type OpenPhrasebook, openPhrasebook } from "@/service/phrasebook/open-phrasebook";
+import { PhraseCache } from "@/service/phrasebook/phrase-cache";
 import { type PhraseRun, runPhrases } from "@/service/phrasebook/run-phrases";
 import { twinsFor } from "@/service/port/open-port";
 import type { OpenPorts } from "@/service/server/open-ports";
@@ -35,6 +36,7 @@ const MAX_ENTRIES = 2000;
 
 /** See the head of the file. */
 export class PortMaking {
+  private readonly phrases = new PhraseCache();
   private readonly phraseRuns = new WeakMap<object, { readonly key: string; readonly run: Promise<PhraseRun> }>();
 
   constructor(
@@ -99,7 +101,7 @@ export class PortMaking {
   ): Promise<TrialView> {
     const { open } = await this.ports.readingOf(id);
     const trial = readTrial(wanted.phrase);
-    const run = await runPhrases(open, { twin: wanted.twin, trial });
+    const run = await runPhrases(open, { twin: wanted.twin, trial, cache: this.phrases });
     return { places: run.phrases.find((entry) => entry.id === trial.id)?.occurrences ?? [] };
   }
 
@@ -187,7 +189,7 @@ export class PortMaking {
     const book = await openPhrasebook(reading.open, twin);
     const key = JSON.stringify([twin, book.phrases, book.scales]);
     const known = this.phraseRuns.get(reading);
-    const run = known?.key === key ? known.run : runPhrases(reading.open, { twin, book });
+    const run = known?.key === key ? known.run : runPhrases(reading.open, { twin, book, cache: this.phrases });
     this.phraseRuns.set(reading, { key, run });
     return { book, run: await run };
   }
