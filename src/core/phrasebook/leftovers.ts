@@ -44,19 +44,19 @@ export function leftoversIn(
     const root = tree?.root ?? null;
     const imports = root && language ? importRanges(root, disk, language) : [];
     const seen = new Set<string>();
+    const known = new Map<string, ReturnType<typeof declaredIn>>();
     for (const { phrase, name } of wanted) {
-      const leaves = root && phrase.kind === "code" ? leavesOf(root, disk, name) : [];
-      const hidden = language ? hiddenRanges(leaves, language) : [];
-      const isOwn = root !== null && !root.hasError && declaresItself(leaves);
       for (const at of mentionsOf(disk, phrase, name)) {
         if (terms.places.some((place) => place.from <= at.from && at.to <= place.to)) continue;
         const { line } = lines.placeOf(at.from);
         const around = lines.linesAround(at.from, at.to);
         if (isExcepted(phrase, file, around, terms.matchesFile)) continue;
         const region = root ? regionAt(root, at.from, at.to) : "config";
-        if (root && region === "code") {
+        if (root && language && region === "code" && phrase.kind === "code") {
+          const { hidden, isOwn } = known.get(name) ?? declaredIn(root, disk, name, language);
+          known.set(name, { hidden, isOwn });
           if (hidden.some(({ from, to }) => from <= at.from && at.to <= to)) continue;
-          if (phrase.kind === "code" && isAnother(phrase, name, at, { root, imports, isOwn })) continue;
+          if (isAnother(phrase, name, at, { root, imports, isOwn })) continue;
         }
         if (root && region === "string" && phrase.kind === "code" && !isDocumentation(root, at)) continue;
         const key = `${phrase.id}\0${name}\0${line}\0${region}`;
@@ -116,6 +116,17 @@ function isAnother(
   if (!leaf || leaf.endIndex - leaf.startIndex !== name.length || root.hasError) return false;
   const isMemberThere = new RegExp(String.raw`(?:\.|->|::)\s*${name.replace(/\$/g, "\\$")}(?![\w$])`).test(phrase.from);
   return isMember(leaf) !== isMemberThere;
+}
+
+/** Where a file has locals of a name, and whether it declares it for all. Cost: linear in the text. */
+function declaredIn(
+  root: Parameters<typeof regionAt>[0],
+  disk: string,
+  name: string,
+  language: string,
+): { readonly hidden: readonly Range[]; readonly isOwn: boolean } {
+  const leaves = leavesOf(root, disk, name);
+  return { hidden: hiddenRanges(leaves, language), isOwn: !root.hasError && declaresItself(leaves) };
 }
 
 /** The file in which the old thing itself lives. */
