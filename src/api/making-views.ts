@@ -60,6 +60,16 @@ export type AppliedView = {
   readonly places: number;
 };
 
+/** Places that together make cases differ which agreed before phrases were applied. */
+export type HarmView = {
+  /** The cases that agreed before and do not now. */
+  readonly worse: number;
+  readonly harms: readonly {
+    readonly places: readonly { readonly phrase: string; readonly file: string; readonly line: number }[];
+    readonly cases: readonly string[];
+  }[];
+};
+
 export type JournalView = {
   readonly port: PortCard;
   readonly entries: readonly JournalEntry[];
@@ -90,7 +100,12 @@ export type LadderView = {
 };
 
 /** What is left to do, for the strip. Null: not known, as no check was run or the port has no phrasebook. */
-export type CountsView = { readonly complaints: number | null; readonly leftovers: number | null };
+export type CountsView = {
+  readonly complaints: number | null;
+  readonly leftovers: number | null;
+  /** Modules that have both the old way of a phrase and the new. */
+  readonly mixed: readonly string[];
+};
 
 /** The end of recording or generating cases. */
 export type ExploreView = {

@@ -6,6 +6,7 @@ import type {
   CountsView,
   DraftView,
   ExploreView,
+  HarmView,
   JournalView,
   LadderView,
   MendView,
@@ -193,6 +194,17 @@ const MAKING = {
     "PUT",
     "ports/:id/phrases",
     z.strictObject({ phrase: z.string(), file: z.string(), text: z.string().optional(), why: z.string() }),
+  ),
+  phraseHarm: answers<HarmView>()("POST", "ports/:id/phrases/harm", z.strictObject({ twin: z.string() })),
+  takeBack: answers<{ snapshot: string }>()(
+    "POST",
+    "ports/:id/phrases/take-back",
+    z.strictObject({
+      twin: z.string(),
+      places: z
+        .array(z.strictObject({ phrase: z.string(), file: z.string(), line: z.number().int().positive() }))
+        .min(1),
+    }),
   ),
   applyPhrases: answers<AppliedView>()(
     "POST",

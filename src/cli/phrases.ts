@@ -54,7 +54,7 @@ export function applyCommand(): Command {
     .option("--not <file:line>", "leave the places of this line; may be given several times", collect)
     .option("--check", "check the twin afterwards")
     .action(async (file: string, options: Options) => {
-      const applied = await applyPhrases(await openPort(file), {
+      const { application: _, ...applied } = await applyPhrases(await openPort(file), {
         twin: options.twin,
         run: options.phrase,
         not: options.not,

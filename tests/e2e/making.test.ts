@@ -126,6 +126,45 @@ describe("the Phrasebook", () => {
   });
 });
 
+describe("phrases that make cases worse", () => {
+  const file = () => path.join(folder, "phrases.json");
+  let good = "";
+
+  it("are found by halving, place by place, after the check says that a case newly differs", async () => {
+    good = readFileSync(file(), "utf8");
+    const book = JSON.parse(good);
+    book.phrases.push({ id: "wrong", kind: "code", language: "typescript", from: "(:n:) * 10", to: "(:n:) * 20" });
+    await page.waitForSelector("[data-check=idle]");
+    await page.keyboard.press("c");
+    await page.waitForSelector("[data-check=running]");
+    await page.waitForSelector("[data-check=idle]");
+    writeFileSync(file(), JSON.stringify(book));
+    await has("n * 20");
+    await page.keyboard.press("Y");
+    await has("1 newly differs");
+    expect(twinOnDisk()).toContain("length * 20");
+    await page.keyboard.press("W");
+    // One place is of the old way yet.
+    await has("quay: 1 old");
+    await has("wrong at quay.ts:4 makes 1 case differ: line");
+  });
+
+  it("are taken back alone, and the case agrees again", async () => {
+    await page.keyboard.press("Delete");
+    await has("1 place taken back");
+    expect(twinOnDisk()).toContain("length * 10");
+    expect(twinOnDisk()).toContain("half(length / 2)");
+    await has("1 case mended");
+    // Undo goes back over both snapshots.
+    await page.keyboard.press("u");
+    await has("Put back: 1 place of the phrasebook taken back");
+    await page.keyboard.press("u");
+    await page.waitForFunction(() => /Put back: \d places? of the phrasebook on/.test(document.body.innerText));
+    expect(twinOnDisk()).toBe(TWIN);
+    writeFileSync(file(), good);
+  });
+});
+
 describe("the Journal", () => {
   it("tells what the product did, takes an assumption and closes it", async () => {
     await page.goto(`${server.url}/port/${id}/journal`);

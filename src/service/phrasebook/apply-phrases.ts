@@ -5,7 +5,8 @@ import type { Totals } from "@/core/formats/report";
 import { Snapshots, type WantedFile } from "@/engine/snapshots/snapshots";
 import { answersFolderIn, runCheckOfFile } from "@/service/check/run-check";
 import { addEntry } from "@/service/journal/journal-file";
-import { type PhraseOptions, runPhrases } from "@/service/phrasebook/run-phrases";
+import type { Application, AppliedPlace } from "@/service/phrasebook/find-harm";
+import { type PhraseOptions, type PhraseRun, runPhrases } from "@/service/phrasebook/run-phrases";
 import type { OpenPort } from "@/service/port/open-port";
 
 export type Applied = {
@@ -13,6 +14,8 @@ export type Applied = {
   readonly snapshot: string | null;
   readonly changed: readonly { readonly file: string; readonly to?: string; readonly places: number }[];
   readonly check?: Totals;
+  /** What was written, to be taken apart; null where nothing was. */
+  readonly application: Application | null;
 };
 
 /** Throws SideTwinError; then every file is as it was. */
@@ -21,11 +24,13 @@ export async function applyPhrases(
   options: PhraseOptions & { readonly data: string; readonly check?: boolean },
 ): Promise<Applied> {
   const run = await runPhrases(open, options);
-  if (run.changed.length === 0) return { snapshot: null, changed: [], ...(await checked(open, run.twin, options)) };
+  const changes = run.changed;
+  if (changes.length === 0)
+    return { snapshot: null, changed: [], application: null, ...(await checked(open, run.twin, options)) };
   const wanted: WantedFile[] = [];
   const expected = new Map<string, Buffer>();
   const modes = new Map<string, number>();
-  for (const { file, to, before, after } of run.changed) {
+  for (const { file, to, before, after } of changes) {
     expected.set(file, before);
     if (to !== file) {
       wanted.push({ file, content: null });
@@ -33,20 +38,27 @@ export async function applyPhrases(
     }
     wanted.push({ file: to, content: after, ...(modes.has(to) ? { mode: modes.get(to) ?? 0o644 } : {}) });
   }
-  const places = run.changed.reduce((sum, changed) => sum + changed.places, 0);
+  const places = changes.reduce((sum, changed) => sum + changed.places, 0);
   const what = `${places} ${places === 1 ? "place" : "places"} of the phrasebook on ${run.twin}`;
-  const { id } = Snapshots.open(options.data, open.file).change(run.folder, what, wanted, expected);
+  const record = Snapshots.open(options.data, open.file).change(run.folder, what, wanted, expected);
+  const { id } = record;
   await addEntry(open.folder, { kind: "applied", text: `${what}, snapshot ${id}`, by: "side-twin" });
   return {
     snapshot: id,
-    changed: run.changed.map(({ file, to, places: count }) => ({
+    changed: changes.map(({ file, to, places: count }) => ({
       file,
       ...(to === file ? {} : { to }),
       places: count,
     })),
+    application: { record, places: appliedPlaces(run), terms: run.terms },
     ...(await checked(open, run.twin, options)),
   };
 }
+
+const appliedPlaces = ({ phrases }: PhraseRun): AppliedPlace[] =>
+  phrases.flatMap(({ occurrences }) =>
+    occurrences.filter(({ isApplied }) => isApplied).map(({ phrase, file, line }) => ({ phrase, file, line })),
+  );
 
 const modeOf = (folder: string, file: string): number => statSync(path.join(folder, file)).mode & 0o777;
 

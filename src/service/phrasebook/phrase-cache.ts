@@ -8,12 +8,14 @@ import { languageIn } from "@/core/source/language-of";
 import { statNow } from "@/engine/files/tree";
 import { phraseThreads } from "@/service/phrasebook/threads";
 
-/** A file of a twin; the object stays the same while the file does. */
-export type TwinFile = BookFile & {
-  readonly bytes: Buffer;
+/** A text with what it was written in. */
+export type DecodedFile = BookFile & {
   /** Bytes that are not UTF-8 are read one by one, so that every byte outside of places stays. */
   readonly encoding: BufferEncoding;
 };
+
+/** A file of a twin; the object stays the same while the file does. */
+export type TwinFile = DecodedFile & { readonly bytes: Buffer };
 
 /** Larger files are data. */
 const MAX_BYTES = 2 * 1024 * 1024;
@@ -124,8 +126,13 @@ function mayHold(phrase: Phrase, texts: readonly string[]): boolean {
 async function readTwinFile(folder: string, file: string): Promise<TwinFile | null> {
   const bytes = await readFile(path.join(folder, file)).catch(() => null);
   if (!bytes || bytes.length > MAX_BYTES || bytes.subarray(0, 8000).includes(0)) return null;
+  return { file, bytes, ...decode(file, bytes) };
+}
+
+/** The text of some bytes: UTF-8, or else a character a byte. */
+export function decode(file: string, bytes: Buffer): Omit<DecodedFile, "file"> {
   const utf8 = bytes.toString("utf8");
   const encoding: BufferEncoding = Buffer.from(utf8, "utf8").equals(bytes) ? "utf8" : "latin1";
   const disk = encoding === "utf8" ? utf8 : bytes.toString("latin1");
-  return { file, bytes, disk, language: languageIn(file, disk), encoding };
+  return { disk, language: languageIn(file, disk), encoding };
 }

@@ -26,6 +26,8 @@ export type PhraseRun = Pick<BookRun, "leftovers" | "mixed" | "lapsed" | "unsoun
   readonly folder: string;
   readonly phrases: readonly { readonly id: string; readonly occurrences: readonly Occurrence[] }[];
   readonly changed: readonly ChangedFile[];
+  /** What it was run with, to run it again. */
+  readonly terms: FileTerms;
 };
 
 export type PhraseOptions = {
@@ -83,6 +85,7 @@ export async function runPhrases(open: OpenPort, options: PhraseOptions = {}): P
     },
     lapsed: joined.lapsed,
     unsound: joined.unsound,
+    terms,
   };
 }
 

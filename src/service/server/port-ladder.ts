@@ -33,8 +33,12 @@ export class PortLadder {
   constructor(
     private readonly ports: OpenPorts,
     private readonly data: string,
-    /** Mentions of the old way by module; null where the phrasebook cannot be run. */
-    private readonly leftoversOf: (facts: PortFacts) => Promise<LadderFacts["leftovers"]>,
+    private readonly phrases: {
+      /** Mentions of the old way by module; null where the phrasebook cannot be run. */
+      readonly leftoversOf: (facts: PortFacts) => Promise<LadderFacts["leftovers"]>;
+      /** Modules that have both the old way and the new. */
+      readonly mixedIn: (facts: PortFacts) => Promise<readonly string[]>;
+    },
   ) {}
 
   close(): void {
@@ -95,15 +99,16 @@ export class PortLadder {
     return this.ladder(id, twin);
   }
 
-  /** What is left to do, in two numbers. Runs no check; finds the places of the phrasebook where files changed. */
+  /** What is left to do. Runs no check; finds the places of the phrasebook where files changed. */
   async counts(id: string, twin?: string): Promise<CountsView> {
     const facts = await this.ports.factsOf(id, twin);
     const { port } = facts.reading.open;
     const last = this.diagnosed.get(`${id}\0${facts.twin}`)?.[0];
-    const leftovers = await this.leftoversOf(facts);
+    const leftovers = await this.phrases.leftoversOf(facts);
     return {
       complaints: last ? unique(upToGoal(port, last.list)).length : null,
       leftovers: leftovers && [...leftovers.values()].reduce((sum, count) => sum + count, 0),
+      mixed: await this.phrases.mixedIn(facts),
     };
   }
 
@@ -144,7 +149,7 @@ export class PortLadder {
       lines: modules.some(({ provenLines }) => provenLines !== null)
         ? new Map(modules.map(({ name, lines, provenLines }) => [name, { lines, proven: provenLines ?? 0 }]))
         : null,
-      leftovers: asks("leftovers") ? await this.leftoversOf(facts) : null,
+      leftovers: asks("leftovers") ? await this.phrases.leftoversOf(facts) : null,
       tests: last?.rest.tests ?? null,
       commands: last?.rest.commands ?? new Map(),
     };

@@ -2,6 +2,7 @@
 
 import type {
   AppliedView,
+  HarmView,
   JournalView,
   PhrasebookView,
   ProposalView,
@@ -14,12 +15,14 @@ import { type ErrorRecord, SideTwinError } from "@/core/errors";
 import type { JournalEntry, NewEntry } from "@/core/journal/journal";
 import type { LadderFacts } from "@/core/ladder/ladder";
 import { stubOf } from "@/core/pairing/stub";
+import { isAgreement } from "@/core/progress/done";
 import { Snapshots } from "@/engine/snapshots/snapshots";
 import { changedSections } from "@/service/edits/callers";
 import { addPhrase, exceptPlace, readTrial } from "@/service/edits/edit-phrasebook";
 import { readSource, type SourceEdit, saveSource } from "@/service/edits/edit-source";
 import { addEntry, closeEntry, readJournal } from "@/service/journal/journal-file";
 import { applyPhrases } from "@/service/phrasebook/apply-phrases";
+import { type Application, type AppliedPlace, findHarm, takeBack } from "@/service/phrasebook/find-harm";
 import { learnFromPort } from "@/service/phrasebook/learn";
 import { countLeftovers } from "@/service/phrasebook/leftovers";
 import { type OpenPhrasebook, openPhrasebook } from "@/service/phrasebook/open-phrasebook";
@@ -34,9 +37,17 @@ import { moduleViews, portCard } from "@/service/views/port-views";
 /** Journals of ports with more entries than this are shown from the newest on. */
 const MAX_ENTRIES = 2000;
 
+/** What was applied, and the cases that agreed before. */
+type LastApplied = { readonly application: Application; readonly agreed: ReadonlySet<string> };
+
+/** Outcomes of a case that something made worse. */
+const FAULTS: ReadonlySet<string> = new Set(["differ", "broken", "unsteady"]);
+
 /** See the head of the file. */
 export class PortMaking {
   private readonly phrases = new PhraseCache();
+  /** Port and twin → what was applied last. */
+  private readonly applied = new Map<string, LastApplied>();
   private readonly phraseRuns = new WeakMap<object, { readonly key: string; readonly run: Promise<PhraseRun> }>();
 
   constructor(
@@ -79,15 +90,62 @@ export class PortMaking {
     id: string,
     wanted: { readonly twin: string; readonly phrases?: string[] | undefined; readonly not: string[] },
   ): Promise<AppliedView> {
-    const { open } = await this.ports.readingOf(id);
-    const { snapshot, changed } = await applyPhrases(open, {
+    const { reading, verdicts, twin } = await this.ports.factsOf(id, wanted.twin);
+    const { snapshot, changed, application } = await applyPhrases(reading.open, {
       twin: wanted.twin,
       run: wanted.phrases,
       not: wanted.not,
       data: this.data,
     });
+    const agreed = verdicts.filter((row) => row.twin === twin && isAgreement(row.outcome)).map(({ caseId }) => caseId);
+    if (application) this.applied.set(`${id}\0${twin}`, { application, agreed: new Set(agreed) });
     this.changed(id);
     return { snapshot, files: changed.length, places: changed.reduce((sum, { places }) => sum + places, 0) };
+  }
+
+  /**
+   * The places of the last applied phrases that made cases differ, from the last check. Throws SideTwinError, `not-found`
+   * where nothing was applied since the server started.
+   */
+  async harm(id: string, wanted: string, signal?: AbortSignal): Promise<HarmView> {
+    const { reading, verdicts, twin } = await this.ports.factsOf(id, wanted);
+    const { application, agreed } = this.lastApplied(id, twin);
+    const worse = new Set(
+      verdicts
+        .filter((row) => row.twin === twin && agreed.has(row.caseId) && FAULTS.has(row.outcome))
+        .map(({ caseId }) => caseId),
+    );
+    const cases = reading.cases.filter((item) => worse.has(item.id));
+    const snapshots = Snapshots.open(this.data, reading.open.file);
+    return {
+      worse: cases.length,
+      harms: await findHarm(reading.open, snapshots, { twin, applied: application, cases, signal }),
+    };
+  }
+
+  /** Takes some of the last applied places back and leaves the others. Throws SideTwinError. */
+  async takeBack(
+    id: string,
+    { twin, places }: { readonly twin: string; readonly places: readonly AppliedPlace[] },
+  ): Promise<{ snapshot: string }> {
+    const { open } = await this.ports.readingOf(id);
+    const last = this.lastApplied(id, twin);
+    const { snapshot, applied } = await takeBack(Snapshots.open(this.data, open.file), last.application, places);
+    this.applied.set(`${id}\0${twin}`, { ...last, application: applied });
+    const text = `Places of the phrasebook taken back: ${places.map(({ file, line }) => `${file}:${line}`).join(", ")}`;
+    await addEntry(open.folder, { kind: "applied", text: `${text}; snapshot ${snapshot}`, by: "side-twin" });
+    this.changed(id);
+    return { snapshot };
+  }
+
+  private lastApplied(id: string, twin: string): LastApplied {
+    const last = this.applied.get(`${id}\0${twin}`);
+    if (last) return last;
+    throw new SideTwinError({
+      code: "not-found",
+      what: "No phrase was applied to this twin since Side Twin was started",
+      next: "Apply phrases, and check the twin.",
+    });
   }
 
   async learn(id: string, twin?: string): Promise<ProposalView[]> {
@@ -149,6 +207,7 @@ export class PortMaking {
   async undo(id: string, snapshot?: string): Promise<SnapshotView> {
     const { open } = await this.ports.readingOf(id);
     const record = Snapshots.open(this.data, open.file).undo(snapshot);
+    for (const key of [...this.applied.keys()]) if (key.startsWith(`${id}\0`)) this.applied.delete(key);
     await addEntry(open.folder, { kind: "applied", text: `Undone: ${record.what}`, by: "side-twin" });
     this.changed(id);
     return { ...record, files: record.files.map(({ file }) => file) };
@@ -182,6 +241,13 @@ export class PortMaking {
   async leftoversOf(facts: PortFacts): Promise<LadderFacts["leftovers"]> {
     const found = await this.phrasesOf(facts).catch(toProblem);
     return "code" in found ? null : countLeftovers(facts.reading.open, found.run);
+  }
+
+  /** Modules of a twin that have both the old way and the new; none where the phrasebook cannot be run. */
+  async mixedIn(facts: PortFacts): Promise<readonly string[]> {
+    if (facts.reading.open.port.phrasebook.length === 0) return [];
+    const found = await this.phrasesOf(facts).catch(toProblem);
+    return "code" in found ? [] : found.run.mixed.map(({ module }) => module);
   }
 
   /** The places of the phrasebook; the same run while neither the phrasebook nor a file that was read changes. */

@@ -98,7 +98,7 @@ export class Workbench {
     this.runs = new PortRuns(this.ports, this.news);
     this.edit = new PortEditor(this.ports, this.runs, this.news);
     this.making = new PortMaking(this.ports, this.news, store.folder);
-    this.ladder = new PortLadder(this.ports, store.folder, (facts) => this.making.leftoversOf(facts));
+    this.ladder = new PortLadder(this.ports, store.folder, this.making);
     this.exploring = new PortExploring(this.ports, this.news, store.folder);
     this.editor = new Editor(store.folder);
   }

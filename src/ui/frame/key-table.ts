@@ -51,5 +51,6 @@ export const KEY_MEANINGS: Readonly<Record<string, string>> = {
   z: "go to where the two sides part",
   F: "check again without kept answers",
   N: "new: a case, a port, a phrase, a platform-bound item",
+  W: "find the places that made cases worse",
   Y: "take all: the places of all phrases",
 };

@@ -1,6 +1,8 @@
 import Button from "@mui/material/Button";
+import { ROUTES } from "@/api/routes";
 import type { BenchView as Bench } from "@/api/views";
 import { driftWords, formatCount, plural } from "@/ui/format";
+import { useView } from "@/ui/state/use-view";
 import { TwinBar } from "@/ui/twin-bar/twin-bar";
 import styles from "@/ui/views/bench/bench.module.css";
 
@@ -20,6 +22,8 @@ type Props = {
 /** The module with its files, its bar, its complaints and what can be done with it. */
 export function BenchHead({ bench, complaints, building, openOnly, running, onOpenOnly, onCheck, onSave }: Props) {
   const { module, files } = bench;
+  const counts = useView(ROUTES.counts, { twin: bench.twin }, bench.port.id);
+  const isMixed = counts.data?.mixed.includes(module.name) ?? false;
   const measured =
     module.provenLines === null
       ? plural(module.textLines, "line")
@@ -46,6 +50,11 @@ export function BenchHead({ bench, complaints, building, openOnly, running, onOp
             </span>
           )}
           {module.drift && <span className={styles.stale}>{driftWords(module.drift)}</span>}
+          {isMixed && (
+            <span className={styles.stale} title="Has both the old way of a phrase and the new">
+              old and new
+            </span>
+          )}
           {module.stale && <span className={styles.stale}>changed since the check</span>}
           <Button
             onClick={onSave.toggle}

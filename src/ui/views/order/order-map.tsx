@@ -12,6 +12,8 @@ type Props = {
   readonly layers: readonly (readonly Group[])[];
   readonly chosen: ModuleView;
   readonly zoom: Zoom;
+  /** Modules with both the old way of a phrase and the new. */
+  readonly mixed: readonly string[];
   readonly onChoose: (module: string) => void;
   readonly onOpen: (module: string) => void;
 };
@@ -20,7 +22,7 @@ type Props = {
  * Every module as a twin bar, in layers; a dependency cycle in one frame. Edges are not drawn; related modules are
  * highlighted.
  */
-export function OrderMap({ order, layers, chosen, zoom, onChoose, onOpen }: Props) {
+export function OrderMap({ order, layers, chosen, zoom, mixed, onChoose, onOpen }: Props) {
   const relations = relationsOf(order.modules, chosen);
   return (
     <>
@@ -36,6 +38,7 @@ export function OrderMap({ order, layers, chosen, zoom, onChoose, onOpen }: Prop
                 key={module.name}
                 module={module}
                 zoom={zoom}
+                isMixed={mixed.includes(module.name)}
                 relation={relations.get(module.name) ?? "other"}
                 words={zoom === 0 ? describeModule(module, order.modules) : ""}
                 onChoose={onChoose}
@@ -62,6 +65,7 @@ export function OrderMap({ order, layers, chosen, zoom, onChoose, onOpen }: Prop
 type TileProps = {
   readonly module: ModuleView;
   readonly zoom: Zoom;
+  readonly isMixed: boolean;
   readonly relation: Relation;
   readonly words: string;
   readonly onChoose: (module: string) => void;
@@ -85,9 +89,9 @@ const WIDTHS: Readonly<Record<Zoom, { readonly most: number; readonly line: numb
 };
 
 /** Tiles of a large port are many: one is drawn again only when something of it changed. */
-const Tile = memo(function Tile({ module, zoom, relation, words, onChoose, onOpen }: TileProps) {
+const Tile = memo(function Tile({ module, zoom, isMixed, relation, words, onChoose, onOpen }: TileProps) {
   const width = Math.max(zoom === 0 ? 64 : 8, Math.min(WIDTHS[zoom].most, module.textLines * WIDTHS[zoom].line));
-  const label = `${module.name}: ${formatCount(module.textLines)} lines, ${STATE_WORDS[module.state]}`;
+  const label = `${module.name}: ${formatCount(module.textLines)} lines, ${STATE_WORDS[module.state]}${isMixed ? ", old and new" : ""}`;
   return (
     <button
       type="button"
@@ -109,6 +113,11 @@ const Tile = memo(function Tile({ module, zoom, relation, words, onChoose, onOpe
             <span className={relation === "needed" ? "steel" : "copper"}>{WORDS[relation]}</span>
           )}
           {module.drift && <span className={styles.drifted}>{zoom === 0 ? "drifted" : "d"}</span>}
+          {zoom === 0 && isMixed && (
+            <span className={styles.pull} title="Has both the old way of a phrase and the new">
+              old and new
+            </span>
+          )}
           {zoom === 0 && module.pull && (
             <span className={styles.pull}>{module.pull === "wanted" ? "wanted soon" : "pulled along"}</span>
           )}

@@ -28,6 +28,8 @@ type OrderProps = {
   readonly initialZoom: string | null;
 };
 
+const NONE: readonly string[] = [];
+
 /** Every module as a twin bar, in layers: what depends on nothing lies at the bottom. */
 export function OrderView({ id, twin, initialModule, initialZoom }: OrderProps) {
   const router = useRouter();
@@ -59,6 +61,7 @@ export function OrderView({ id, twin, initialModule, initialZoom }: OrderProps) 
     if (chosenName)
       document.querySelector(`[data-module="${CSS.escape(chosenName)}"]`)?.scrollIntoView({ block: "nearest" });
   }, [chosenName, zoom]);
+  const counts = useView(ROUTES.counts, data ? { twin: data.port.twin } : null, id);
   const ladder = useLadder(id, data?.port.twin ?? null);
   const notice = useNotice();
   const [refusal, setRefusal] = useState<ErrorRecord | null>(null);
@@ -128,7 +131,15 @@ export function OrderView({ id, twin, initialModule, initialZoom }: OrderProps) 
               twin={data.port.twin}
             />
             <div className={styles.layers}>
-              <OrderMap order={data} layers={layers} chosen={selected} zoom={zoom} onChoose={choose} onOpen={open} />
+              <OrderMap
+                order={data}
+                layers={layers}
+                chosen={selected}
+                zoom={zoom}
+                mixed={counts.data?.mixed ?? NONE}
+                onChoose={choose}
+                onOpen={open}
+              />
               <p className={styles.legend}>
                 Upper band: the original, solid as far as it is proven. Lower band: the twin,{" "}
                 <span className="copper">copper</span> where it agrees, <span className="madder">red</span> where it

@@ -11,8 +11,10 @@ import { Problem } from "@/ui/frame/problem";
 import { byFile, exceptionFor, fateOf, type Place, placeKey } from "@/ui/state/phrase-places";
 import { useAsk } from "@/ui/state/use-ask";
 import type { Key } from "@/ui/state/use-keys";
+import { useLadder } from "@/ui/state/use-ladder";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
+import { AfterApply, FIND_HARM, TAKE_BACK } from "@/ui/views/phrasebook/after-apply";
 import { Leftovers } from "@/ui/views/phrasebook/leftovers";
 import { PhraseList } from "@/ui/views/phrasebook/phrase-list";
 import { PhraseHead, PhrasePlaces } from "@/ui/views/phrasebook/phrase-places";
@@ -30,7 +32,9 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
   const [keeping, setKeeping] = useState<Place | null>(null);
   const [isWriting, setWriting] = useState(false);
   const [notice, setNotice] = useState<string | null>(null);
+  const [written, setWritten] = useState<string | null>(null);
   const { attempt, busy, refusal } = useAsk();
+  const ladder = useLadder(id, data?.twin ?? null);
   const phrases = data?.phrases ?? [];
   const phrase = phrases.find((entry) => entry.id === chosenId) ?? phrases[0];
   const places = phrase ? byFile(phrase.places).flatMap(([, own]) => own) : [];
@@ -56,6 +60,7 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
   // A check that runs already notices files that change, and starts over.
   const check = () => {
     if (data && !events.running) events.start({ twin: data.twin });
+    if (ladder.view?.diagnosed) ladder.start();
   };
   const apply = (only: string | null) =>
     attempt(async () => {
@@ -63,17 +68,16 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
       const wanted = { twin: data.twin, not: [...refused], ...(only === null ? {} : { phrases: [only] }) };
       const done = await ask(ROUTES.applyPhrases, wanted, { port: id });
       setRefused(new Set());
-      setNotice(
-        done.snapshot === null
-          ? "Nothing to change."
-          : `${plural(done.places, "place")} changed in ${plural(done.files, "file")}; the twin is checked.`,
-      );
-      if (done.snapshot !== null) check();
+      setNotice(done.snapshot === null ? "Nothing to change." : null);
+      if (done.snapshot === null) return;
+      setWritten(`${plural(done.places, "place")} changed in ${plural(done.files, "file")}.`);
+      check();
     });
   const undo = () =>
     attempt(async () => {
       const undone = await ask(ROUTES.undo, data?.snapshot ? { id: data.snapshot.id } : {}, { port: id });
       setNotice(`Put back: ${undone.what}; the twin is checked.`);
+      setWritten(null);
       check();
     });
   const ready = countReady(data, refused);
@@ -88,6 +92,8 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
     { key: "y", does: "apply this phrase", run: () => phrase && apply(phrase.id) },
     { key: "Y", does: "apply all phrases", run: () => apply(null) },
     { key: "u", does: "undo the last snapshot", run: undo },
+    { key: "W", does: FIND_HARM },
+    { key: "Delete", shows: "Del", does: TAKE_BACK },
     { key: "c", does: "check the twin", run: () => events.start(data ? { twin: data.twin } : {}) },
     { key: "x", does: "stop the check", run: events.stop },
   ];
@@ -142,6 +148,16 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
             )}
             {!isWriting && phrases.length > 0 && <Leftovers book={data} />}
           </main>
+          {written !== null && (
+            <AfterApply
+              port={id}
+              twin={data.twin}
+              written={written}
+              events={events}
+              ladder={ladder}
+              onTakenBack={check}
+            />
+          )}
           <footer className={styles.foot}>
             <Button className="main" disabled={busy || ready.all === 0} onClick={() => apply(null)}>
               Apply all <kbd>Y</kbd>
