@@ -18,7 +18,7 @@ export type PhraseView = {
   readonly places: readonly Occurrence[];
 };
 
-/** What a phrase that is being written would change. */
+/** The places that a phrase being written would change. */
 export type TrialView = { readonly places: readonly Occurrence[] };
 
 export type SnapshotView = {
@@ -99,7 +99,7 @@ export type LadderView = {
   readonly history: readonly { readonly at: string; readonly errors: number; readonly warnings: number }[];
 };
 
-/** What is left to do, for the strip. Null: not known, as no check was run or the port has no phrasebook. */
+/** Remaining work, for the strip. Null where unknown: no check was run, or the phrasebook cannot be run. */
 export type CountsView = {
   readonly complaints: number | null;
   readonly leftovers: number | null;
@@ -120,7 +120,7 @@ export type ExploreView = {
   readonly program: { readonly end: string; readonly printed: string } | null;
 };
 
-/** What trying mends for a case's family came to. */
+/** The result of trying mends for a case's family. */
 export type MendView = {
   readonly tried: number;
   readonly seconds: number;
@@ -175,7 +175,7 @@ export type ChangedSection = {
   }[];
 };
 
-/** What a draft wrote. */
+/** The files and sections that a draft wrote. */
 export type DraftView = {
   readonly snapshot: string | null;
   readonly files: readonly {
@@ -184,7 +184,7 @@ export type DraftView = {
       readonly original: string;
       readonly twin: string;
       readonly state: "drafted" | "partly" | "left";
-      /** What a person has to say, by lines of the original. */
+      /** Lines of the original that are left to a person. */
       readonly unsaid: readonly { readonly line: number; readonly text: string; readonly why: string }[];
     }[];
   }[];

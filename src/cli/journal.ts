@@ -21,7 +21,7 @@ export function journalCommand(): Command {
   return withJson(withPort(new Command("journal")))
     .description("list the journal, or add an entry")
     .option("--add <kind>", `add an entry: ${ENTRY_KINDS.join(", ")}`, kindOf)
-    .option("--text <text>", "what it says")
+    .option("--text <text>", "the text of the entry")
     .option("--module <name>", "the module it is about")
     .option("--section <name>", "the section it is about")
     .option("--case <id>", "the case it is about")

@@ -30,7 +30,7 @@ export type Place = {
   readonly key?: string;
 };
 
-/** What is wrong, where, and what to do next. */
+/** The fault, its place, and what to do next. */
 export type ErrorRecord = {
   readonly code: ErrorCode;
   readonly what: string;
@@ -38,7 +38,7 @@ export type ErrorRecord = {
   readonly next?: string;
 };
 
-/** Thrown for everything a person should be told. `message` is the record in one sentence. */
+/** Thrown for every problem a person should see. `message` is the record in one sentence. */
 export class SideTwinError extends Error {
   readonly code: ErrorCode;
   readonly what: string;

@@ -156,7 +156,7 @@ const measureRow = z
     seconds: { original: row.seconds_original, twin: row.seconds_twin },
     peakMb: { original: row.peak_mb_original, twin: row.peak_mb_twin },
   }));
-/** What a check measured of a module. */
+/** Measures of a module from one check. */
 export type MeasureRow = z.infer<typeof measureRow>;
 
 /** Keeps the size and speed of both sides of modules as a check found them. */

@@ -20,7 +20,7 @@ type Answer = {
 
 type Waiting = { readonly resolve: (rows: readonly unknown[]) => void; readonly reject: (error: Error) => void };
 
-/** What a table family needs of the store: statements whose values travel as parameters, and rows read by a schema. */
+/** Database access of a table family: parameterised statements, and rows read by a schema. */
 export type Connection = {
   readonly rows: <T>(schema: z.ZodType<T>, sql: string, values?: readonly unknown[]) => Promise<T[]>;
   readonly run: (sql: string, values?: readonly unknown[]) => Promise<void>;

@@ -20,7 +20,7 @@ const verdictRecord = z.object({
   msTwin: z.number().nullable(),
   stamp: z.string(),
   divergenceCount: z.number(),
-  /** What allowances excused in it. */
+  /** Differences excused by allowances. */
   excuses: z.array(
     z.strictObject({
       allowance: z.string(),

@@ -30,15 +30,15 @@ export async function startServer(
     },
   );
   const url = await new Promise<string>((resolve, reject) => {
-    let said = "";
+    let printed = "";
     const read = (chunk: Buffer) => {
-      said += chunk.toString("utf8");
-      const found = /Side Twin is at (http:\S+)/.exec(said)?.[1];
+      printed += chunk.toString("utf8");
+      const found = /Side Twin is at (http:\S+)/.exec(printed)?.[1];
       if (found) resolve(found);
     };
     child.stdout?.on("data", read);
     child.stderr?.on("data", read);
-    child.once("exit", () => reject(new Error(`the server ended:\n${said}`)));
+    child.once("exit", () => reject(new Error(`the server ended:\n${printed}`)));
   });
   const stop = async () => {
     if (child.exitCode === null && child.signalCode === null) {
@@ -103,7 +103,7 @@ export async function bringIn(server: RunningServer, folder: string): Promise<st
   return ((await added.json()) as { id: string }).id;
 }
 
-/** What a page complains of from now on: errors of its scripts and of its console. */
+/** Collects errors of a page's scripts and console from now on. */
 export function watchComplaints(page: Page): string[] {
   const complaints: string[] = [];
   page.on("pageerror", (error) => complaints.push(String(error)));
@@ -115,7 +115,7 @@ export function watchComplaints(page: Page): string[] {
   return complaints;
 }
 
-/** What a checker of accessibility finds wrong, serious and critical only. */
+/** Accessibility faults of a page, serious and critical ones only. */
 export async function accessibilityFaults(page: Page): Promise<string[]> {
   const source = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
   await page.evaluate(source);
@@ -143,17 +143,17 @@ export async function accessibilityFaults(page: Page): Promise<string[]> {
 export const press = (page: Page, selector: string, count = 1): Promise<void> =>
   page.locator(selector).click({ count });
 
-/** What a part of the page says, as it is shown. */
+/** The visible text of a part of the page. */
 export const shownText = (page: Page, selector: string): Promise<string> =>
   page.$eval(selector, (element) => (element as HTMLElement).innerText);
 
-/** Waits until a part of the page says something; a wait in vain tells what it says instead. */
+/** Waits until a part of the page shows some text; on a timeout the error has the text shown instead. */
 export const waitForText = async (page: Page, selector: string, words: string): Promise<void> => {
   const saysIt = (of: string, wanted: string) =>
     (document.querySelector<HTMLElement>(of)?.innerText ?? "").includes(wanted);
   await page.waitForFunction(saysIt, {}, selector, words).catch(async (thrown: unknown) => {
     const shown = await shownText(page, selector).catch(() => "(not on the page)");
-    throw new Error(`"${words}" never came up in ${selector} of ${page.url()}, which says: ${shown}`, {
+    throw new Error(`"${words}" never came up in ${selector} of ${page.url()}, which shows: ${shown}`, {
       cause: thrown,
     });
   });

@@ -11,7 +11,7 @@ export type PortedFunction = {
   readonly inputs: readonly (readonly unknown[])[];
 };
 
-/** What the functions print: they are given no other stream. */
+/** Printed output of the functions: they are given no other stream. */
 export const printed: { text: string } = { text: "" };
 const say = (line: string): void => {
   printed.text += `${line}\n`;
@@ -966,7 +966,7 @@ export const PORTED: readonly PortedFunction[] = [
     },
     [[["Tern", "Auk"]], [["Gull"]], [[]]],
   ),
-  // Correct ports, told otherwise.
+  // Correct ports in other words.
   entry(
     null,
     "sum",

@@ -1,5 +1,5 @@
 /**
- * Properties start from one seed, so that a run of the tests says the same of the same code whenever it is made.
+ * Properties start from one seed, so that the same code gives the same result on every run.
  * `npm run fuzz` sets others, to find what this one does not.
  */
 import fc from "fast-check";

@@ -177,11 +177,11 @@ function named({ files }: TreeTexts, ending: RegExp, run: (file: string) => Comm
 function findByMarker(
   { texts }: TreeTexts,
   ending: RegExp,
-  says: RegExp,
+  pattern: RegExp,
   run: (file: string) => Command,
 ): EntryPoint | null {
   const found = [...texts]
-    .filter(([file, text]) => ending.test(file) && says.test(text))
+    .filter(([file, text]) => ending.test(file) && pattern.test(text))
     .sort(([one], [other]) => rank(one) - rank(other))[0];
   return found ? { prepare: [], run: run(found[0]), from: found[0] } : null;
 }

@@ -119,7 +119,7 @@ const BY_LANGUAGE: Readonly<Record<string, (has: (program: string) => boolean) =
   }),
 };
 
-/** Empty for languages without a checker that comes with them. `has` tells whether a program is installed. */
+/** Empty for languages without a checker that comes with them. `has` is whether a program is installed. */
 export function proposeLadder(twin: string, has: (program: string) => boolean): ProposedLadder {
   const { rungs, files } = BY_LANGUAGE[twin]?.(has) ?? NOTHING;
   return { rungs: closed(rungs), files };

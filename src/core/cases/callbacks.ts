@@ -4,7 +4,7 @@ import type { Section } from "@/core/source/section";
 
 /** Names that callbacks usually have. */
 const NAMED = /^(cb|callback|done|next|fn_?done|on_?(done|result|complete))$/i;
-/** What is handed first to a callback that takes `(error, value)`. */
+/** The first argument of a callback that takes `(error, value)`. */
 const ERROR_FIRST = /^(null|undefined|None|nil|new \w*Error\b|\w*Error\(|(err|error|e|ex|exc)\b)/;
 
 /** A parameter that takes the answer: alone, or behind an error (formats, section 18). */

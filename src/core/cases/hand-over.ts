@@ -131,7 +131,7 @@ function twinArguments(given: Arguments, hookup: Hookup | undefined, terms: Twin
   return { args: converted.args, kwargs: convertRecord(converted.kwargs, terms.names) };
 }
 
-/** Hands a callback over where the hookup asks for one and the case has none. Its style is told by how it is called. */
+/** Hands a callback over where the hookup asks for one and the case has none. Its style follows from how it is called. */
 function withCallback(given: Arguments, hookup: Hookup | undefined): Arguments {
   if (hookup?.callback !== "last" || hasCallback(given)) return given;
   return { ...given, args: [...given.args, { "~callback": "auto" }] };

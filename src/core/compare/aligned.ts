@@ -33,7 +33,7 @@ export function alignAnswers(
   twin: Answer | null,
   equality: Equality = DEFAULT_EQUALITY,
   kinds: KindsByPath = {},
-  /** What the call was given: an argument that neither side changed has no row. */
+  /** The call's arguments: one that neither side changed has no row. */
   given: readonly Json[] = [],
 ): Aligned {
   const rows: AlignedRow[] = [];

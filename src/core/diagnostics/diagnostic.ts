@@ -16,7 +16,7 @@ export type Diagnostic = {
   readonly message: string;
 };
 
-/** What a command printed. */
+/** Output of a command. */
 export type Printed = { readonly stdout: string; readonly stderr: string };
 
 /** The diagnostics in an output, and the lines that no reader understood. */

@@ -60,7 +60,7 @@ export function findDrift(
   });
 }
 
-/** What agreeing cases show about a section on the current code. */
+/** Evidence from agreeing cases about a section's current code. */
 export type SectionProof = {
   /** Whether it has cases, all of which agree or are allowed on the current code. */
   readonly agrees: boolean;

@@ -35,7 +35,7 @@ export type Cause = {
   readonly title: string;
   /** How it comes about between two languages, and the usual mends. */
   readonly note: string;
-  /** Calls and operators in the code that bring it about; what the code says counts beside the answers. */
+  /** Calls and operators in the code that bring it about; the code counts beside the answers. */
   readonly inCode?: CodeSigns;
   /** `code` where the section of both sides could be read. */
   readonly examine: (facets: Facets, code?: SectionCode) => Finding | null;
@@ -48,7 +48,12 @@ export type Cause = {
 export function findingFrom<P extends { readonly facts: CaseFacts }>(
   pairs: readonly P[],
   fits: (pair: P) => boolean,
-  terms: { readonly weight: number; readonly says: string; readonly least?: number; readonly contradicted?: number },
+  terms: {
+    readonly weight: number;
+    readonly evidence: string;
+    readonly least?: number;
+    readonly contradicted?: number;
+  },
 ): Finding | null {
   const fitting = pairs.filter(fits);
   if (fitting.length < (terms.least ?? 1)) return null;
@@ -61,7 +66,7 @@ export function findingFrom<P extends { readonly facts: CaseFacts }>(
     fit: isList ? 1 : fitting.length / pairs.length,
     weight: terms.weight,
     ...(contradicted > 0 ? { contradicted } : {}),
-    evidence: `${fitting.length} of ${pairs.length} pairs: ${terms.says}${against}`,
+    evidence: `${fitting.length} of ${pairs.length} pairs: ${terms.evidence}${against}`,
   };
 }
 

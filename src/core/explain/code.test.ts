@@ -20,14 +20,14 @@ describe("signs in the code", () => {
   it("count where both sides have one, and name the twin's place", () => {
     expect(readSigns(ROUND, code("return round(x)", "return Math.round(x);"))).toEqual({
       weight: 0.35,
-      says: "round( beside Math.round in fare.ts:11",
+      evidence: "round( beside Math.round in fare.ts:11",
       place: { file: "fare.ts", line: 11 },
     });
     expect(readSigns({ ...ROUND, strength: "slight" }, code("round(x)", "Math.round(x)"))?.weight).toBe(0.1);
   });
 
   it("count against a cause where the twin has none, and neither way where only the twin has one", () => {
-    expect(readSigns(ROUND, code("return round(x)", "return x;"))).toEqual({ weight: -0.15, says: "" });
+    expect(readSigns(ROUND, code("return round(x)", "return x;"))).toEqual({ weight: -0.15, evidence: "" });
     expect(readSigns(ROUND, code("return x", "Math.round(x)"))).toMatchObject({ weight: 0, place: { line: 11 } });
   });
 
@@ -41,7 +41,7 @@ describe("signs in the code", () => {
     const numbers: CodeSigns = { numbers: true };
     expect(readSigns(numbers, code("return n * 3 // 7  # of 9", "return n * 3 % 8; // 9"))).toEqual({
       weight: 0.35,
-      says: "7 beside 8 in fare.ts:11",
+      evidence: "7 beside 8 in fare.ts:11",
       place: { file: "fare.ts", line: 11 },
     });
     // Without a number of its own the twin speaks against it; with one more it may have been added.

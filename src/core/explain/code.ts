@@ -1,4 +1,4 @@
-/** What the code of a section says for or against a cause: the calls and operators that bring it about. */
+/** Evidence in the code of a section for or against a cause: the calls and operators that bring it about. */
 
 import { literalsOf } from "@/core/exploring/literals";
 import { findLanguage } from "@/core/source/languages/index";
@@ -15,7 +15,7 @@ export type SectionCode = { readonly original: SideCode; readonly twin: SideCode
 /** Language → what the code has where the cause is at work; `any` for languages without an entry of their own. */
 export type Signs = Readonly<Record<string, RegExp>>;
 
-/** Signs of a cause in the code of either side; a side without an entry says nothing. */
+/** Signs of a cause in the code of either side; a side without an entry is no evidence. */
 export type CodeSigns = {
   readonly original?: Signs;
   readonly twin?: Signs;
@@ -32,8 +32,8 @@ export type CodePlace = { readonly file: string; readonly line: number };
 export type CodeFinding = {
   /** The share of what is missing to certainty that the code adds, or takes from the score where negative. */
   readonly weight: number;
-  /** In words, for the evidence; empty where the code says nothing for it. */
-  readonly says: string;
+  /** In words; empty where the code is no evidence for it. */
+  readonly evidence: string;
   readonly place?: CodePlace;
 };
 
@@ -50,19 +50,19 @@ export function readSigns(signs: CodeSigns | undefined, code: SectionCode | unde
   if (signs.numbers) return readNumbers(code, signs.strength === "slight" ? SLIGHT : BOTH);
   const twin = signs.twin ? firstSign(signs.twin, code.twin) : null;
   if (twin === null) return null;
-  if (twin === undefined) return { weight: signs.strength === "needed" ? UNLIKELY : NONE, says: "" };
+  if (twin === undefined) return { weight: signs.strength === "needed" ? UNLIKELY : NONE, evidence: "" };
   const { file, line, text } = twin;
   const original = signs.original && firstSign(signs.original, code.original);
-  if (original === undefined && signs.original) return { weight: 0, says: "", place: { file, line } };
+  if (original === undefined && signs.original) return { weight: 0, evidence: "", place: { file, line } };
   const beside = original && original.text !== text ? `${original.text} beside ${text}` : text;
   return {
     weight: signs.strength === "slight" ? SLIGHT : BOTH,
-    says: `${beside} in ${file}:${line}`,
+    evidence: `${beside} in ${file}:${line}`,
     place: { file, line },
   };
 }
 
-/** Numbers that say little: they come and go with the way in which a thing is said. */
+/** Numbers that are weak evidence: they come and go with the way code is written. */
 const COMMON: ReadonlySet<number> = new Set([0, 1, 2, 10, 100]);
 
 /** Null where the twin alone has more of them; where it has none of its own they speak against it. */
@@ -70,10 +70,10 @@ function readNumbers({ original, twin }: SectionCode, weight: number): CodeFindi
   const [one, other] = [numbersOf(original), numbersOf(twin)];
   const lacking = one.find(({ value }) => !COMMON.has(value) && !other.some((entry) => entry.value === value));
   const odd = other.find(({ value }) => !COMMON.has(value) && !one.some((entry) => entry.value === value));
-  if (!odd) return { weight: NONE, says: "" };
+  if (!odd) return { weight: NONE, evidence: "" };
   if (!lacking) return null;
   const { file, line } = odd;
-  return { weight, says: `${lacking.value} beside ${odd.value} in ${file}:${line}`, place: { file, line } };
+  return { weight, evidence: `${lacking.value} beside ${odd.value} in ${file}:${line}`, place: { file, line } };
 }
 
 function numbersOf({ language, lines }: SideCode): (CodePlace & { readonly value: number })[] {

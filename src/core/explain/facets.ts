@@ -68,7 +68,7 @@ export function facetsOf(cases: readonly CaseFacts[], controls: readonly CaseFac
       if (divergence.allowance !== undefined) continue;
       const { at, kind } = divergence;
       for (const list of enclosingLists(facts, at, seenLists)) lists.push({ ...list, facts });
-      // Lost and added items repeat what the list's length says.
+      // Lost and added items repeat the difference in the list's length.
       if (kind === "length") continue;
       const original = kind === "extra" ? undefined : divergence.original;
       const twin = kind === "missing" ? undefined : divergence.twin;

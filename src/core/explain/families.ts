@@ -21,7 +21,7 @@ export type Suspect = {
   readonly place?: CodePlace;
 };
 
-/** What suspects are found from beside the differing cases: cases that agree, and the section's code. */
+/** Evidence for suspects beside the differing cases: agreeing cases, and the section's code. */
 export type Beside = { readonly controls: readonly CaseFacts[]; readonly code?: SectionCode | undefined };
 
 /** Cases that differ in the same way, with suspects, best first. */
@@ -44,7 +44,7 @@ const SURE = 0.8;
 const LIKELY = 0.5;
 const MIN_SCORE = 0.15;
 /** The code counts for a cause that the answers support so far by themselves. */
-const MIN_TOLD = 0.3;
+const MIN_STRENGTH = 0.3;
 const MAX_SUSPECTS = 5;
 /** This many cases of a section are examined closely; the others join groups by appearance. */
 const LOOKED_AT = 300;
@@ -139,16 +139,16 @@ function scored(
   if (!finding || finding.cases.size === 0) return [];
   const covered = finding.cases.size / facets.cases.length;
   const spoken = finding.cases.size / (finding.cases.size + (finding.contradicted ?? 0));
-  const told = finding.weight * covered * (0.55 + 0.45 * finding.fit) * spoken;
+  const strength = finding.weight * covered * (0.55 + 0.45 * finding.fit) * spoken;
   const read = readSigns(cause.inCode, code);
   // Code that could bring a fault about is no sign of it where the answers hardly are.
-  const weight = told >= MIN_TOLD || (read?.weight ?? 0) < 0 ? (read?.weight ?? 0) : 0;
-  const score = Math.round((weight > 0 ? told + (1 - told) * weight : told * (1 + weight)) * 1000) / 1000;
+  const weight = strength >= MIN_STRENGTH || (read?.weight ?? 0) < 0 ? (read?.weight ?? 0) : 0;
+  const score = Math.round((weight > 0 ? strength + (1 - strength) * weight : strength * (1 + weight)) * 1000) / 1000;
   return [
     {
       cause: cause.name,
       score,
-      evidence: read?.says ? `${finding.evidence}; ${read.says}` : finding.evidence,
+      evidence: read?.evidence ? `${finding.evidence}; ${read.evidence}` : finding.evidence,
       ...(read?.place ? { place: read.place } : {}),
       explained: new Set([...finding.cases].map(({ id }) => id)),
     },

@@ -72,11 +72,11 @@ export function examineWrap({ numbers, controls }: Facets, bits: number): Findin
   return bestOf([
     findingFrom(numbers, (pair) => wrapped(pair.original.exact, pair.twin.exact), {
       ...terms,
-      says: `twin = original mod 2^${bits}`,
+      evidence: `twin = original mod 2^${bits}`,
     }),
     findingFrom(numbers, (pair) => wrapped(pair.twin.exact, pair.original.exact), {
       ...terms,
-      says: `original = twin mod 2^${bits}`,
+      evidence: `original = twin mod 2^${bits}`,
     }),
   ]);
 }

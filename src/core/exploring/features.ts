@@ -1,4 +1,4 @@
-/** What one case reaches: lines of the original, kinds of values, kinds of errors. Two cases that reach the same are alike. */
+/** Features that one case reaches: lines of the original, kinds of values, kinds of errors. Two cases with the same features are alike. */
 import type { Answer, Thrown } from "@/core/compare/answer";
 import type { CallCase, StepsCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";

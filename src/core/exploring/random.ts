@@ -27,7 +27,7 @@ export class Random {
     return item as T; // within the list
   }
 
-  /** True as often as `share` says, from 0 to 1. */
+  /** True with probability `share`, from 0 to 1. */
   chance(share: number): boolean {
     return this.next() < share;
   }

@@ -11,13 +11,13 @@ import type { Json } from "@/core/formats/json";
 export type Attempt = Explored & {
   readonly refused: string | null;
   readonly isSlow: boolean;
-  /** What it answered, where that may be an input of others. */
+  /** Its answer, where that may be an input of others. */
   readonly value?: Json | undefined;
 };
 
 export type SearchOptions = {
   readonly random: Random;
-  /** What cases reach before. */
+  /** Features reached before the search. */
   readonly reached: ReadonlySet<Feature>;
   /** The port's own cases, from which the search starts. */
   readonly cases: readonly (CallCase | StepsCase)[];

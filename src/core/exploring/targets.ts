@@ -1,4 +1,4 @@
-/** What inputs can be made for: the functions of a module, and its classes with their methods as steps. */
+/** Targets of generated inputs: the functions of a module, and its classes with their methods as steps. */
 import { literalsOf } from "@/core/exploring/literals";
 import type { Random } from "@/core/exploring/random";
 import { type Parameter, readParameters } from "@/core/exploring/signature";
@@ -28,7 +28,7 @@ export type TargetSource = {
   readonly sections: readonly Section[];
 };
 
-/** What all targets of a search share. */
+/** State shared by all targets of a search. */
 export type TargetTerms = {
   readonly makers: readonly string[];
   readonly hasInts: boolean;
@@ -37,7 +37,7 @@ export type TargetTerms = {
   readonly comments: SourceLanguage["comments"];
   /** Literals of the other modules. */
   readonly elsewhere: ReturnType<typeof literalsOf>;
-  /** What calls answered; it grows while the search goes on. */
+  /** Answers of calls; grows during the search. */
   readonly seen: readonly Json[];
   /** Parameter name → values that reached something; it grows while the search goes on. */
   readonly learned: Map<string, Json[]>;
@@ -93,7 +93,7 @@ export function targetsOf(
   });
 }
 
-/** What the section itself names counts most, then its file; of what is elsewhere there is no more than of both. */
+/** Literals of the section itself come first, then those of its file; others are limited to as many as both. */
 function mix<T>(near: readonly T[], file: readonly T[], elsewhere: readonly T[]): T[] {
   const own = [...near, ...near, ...near, ...file];
   return [...own, ...elsewhere.slice(0, Math.max(10, own.length))];

@@ -7,14 +7,14 @@ import type { Json } from "@/core/formats/json";
 export type Pool = {
   readonly numbers: readonly number[];
   readonly texts: readonly string[];
-  /** What other calls answered. */
+  /** Answers of other calls. */
   readonly seen: readonly Json[];
   /** Parameter name → values that cases gave it, and inputs that reached something. */
   readonly byName: ReadonlyMap<string, readonly Json[]>;
   readonly learned: ReadonlyMap<string, readonly Json[]>;
   /** Class → the parameters of its making. */
   readonly classes: ReadonlyMap<string, readonly { readonly name: string; readonly type: string | null }[]>;
-  /** Whether the language tells whole numbers from others. */
+  /** Whether the language distinguishes integers from floats. */
   readonly hasInts: boolean;
 };
 
@@ -159,7 +159,7 @@ function makeAny(random: Random, pool: Pool, depth: number): Json {
   return makeOf(depth > MAX_DEPTH ? random.of(["int", "str"]) : random.of(ANY), random, pool, depth + 1);
 }
 
-/** What a parameter's name says where its type is not written. */
+/** Types guessed from a parameter's name where none is written. */
 const BY_NAME: readonly (readonly [RegExp, string])[] = [
   [
     /(^|_)(n|i|j|k|x|y|count|number|num|size|width|height|length|index|limit|min|max|minutes?|hours?|days|year|month|age|total|amount|pence|cents|step|start|end|stop)$/i,
@@ -173,7 +173,7 @@ const BY_NAME: readonly (readonly [RegExp, string])[] = [
   [/(options|opts|map|dict|record|table)$/i, "dict"],
 ];
 
-/** A value for a parameter: of its type, or what callers gave it, or what its name says. */
+/** A value for a parameter: of its type, or what callers gave it, or a guess from its name. */
 export function makeFor(
   {
     name,
@@ -193,8 +193,8 @@ export function makeFor(
   const ofDefault = usual === null ? undefined : typeOfDefault(usual);
   if (ofDefault && random.chance(0.7)) return makeOf(ofDefault, random, pool, depth);
   if (pool.seen.length > 0 && random.chance(0.15)) return random.of(pool.seen);
-  const said = BY_NAME.find(([pattern]) => pattern.test(name))?.[1];
-  return said && random.chance(0.7) ? makeOf(said, random, pool, depth) : makeAny(random, pool, depth);
+  const maker = BY_NAME.find(([pattern]) => pattern.test(name))?.[1];
+  return maker && random.chance(0.7) ? makeOf(maker, random, pool, depth) : makeAny(random, pool, depth);
 }
 
 function typeOfDefault(text: string): string | undefined {

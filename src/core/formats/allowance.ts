@@ -40,7 +40,7 @@ const imageTolerance = z.strictObject({
 /** Two values that were agreed to; any other value ends the agreement. */
 const exactPair = z.strictObject({ original: json, twin: json });
 
-/** What may differ: at least one kind with its setting. */
+/** The differences allowed: at least one kind with its setting. */
 export const allowSchema = z
   .strictObject({
     number: numberTolerance.optional(),
@@ -78,5 +78,5 @@ export type Allowance = z.infer<typeof allowanceSchema>;
 export type Allow = z.infer<typeof allowSchema>;
 /** Bounds for numbers; any one of them suffices. */
 export type NumberTolerance = z.infer<typeof numberTolerance>;
-/** What does not count in texts. */
+/** Differences in texts to ignore. */
 export type TextLoosening = z.infer<typeof textLoosening>;

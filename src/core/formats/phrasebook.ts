@@ -1,4 +1,4 @@
-/** The phrasebook: how one thing of the original is said in the twin (formats, sections 10 and 19). */
+/** The phrasebook: how one thing of the original is written in the twin (formats, sections 10 and 19). */
 import { z } from "zod";
 import { parseDocument } from "@/core/formats/document";
 import { recordOf } from "@/core/formats/json";
@@ -7,7 +7,7 @@ import { namingStyle } from "@/core/formats/port-file";
 const text = z.string().min(1);
 
 const blankSchema = z.strictObject({
-  /** What the blank may stand for; anything where it is left out. */
+  /** The kinds of code that the blank may match; anything where omitted. */
   is: z
     .array(z.enum(["string", "number", "name", "call", "any"]))
     .min(1)
@@ -50,7 +50,7 @@ const phraseSchema = z.strictObject({
 
 const scaleSchema = z.strictObject({
   unit: z.string(),
-  /** What is written → the amount that it stands for. */
+  /** Name → amount. */
   steps: recordOf(z.number()).refine((steps) => Object.keys(steps).length > 0, "A scale needs steps"),
   within: z.number().nonnegative(),
 });

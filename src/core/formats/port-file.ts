@@ -109,7 +109,7 @@ function isPattern(pattern: string): boolean {
 const rungSchema = z
   .strictObject({
     name: z.string().min(1),
-    /** What one has when it is reached, in words. */
+    /** The benefit of reaching it, in words. */
     gain: z.string().optional(),
     /** Limits the rung to one twin. */
     twin: z.string().min(1).optional(),
@@ -208,7 +208,7 @@ export const portFileSchema = z
       )
       .default([]),
     hookups: z.array(hookupSchema).default([]),
-    /** What pointers and texts of functions are, by `module.function` and parameter (formats, sections 17 and 20). */
+    /** Shapes of pointers and texts of functions, by `module.function` and parameter (formats, sections 17 and 20). */
     shapes: recordOf(recordOf(z.string().min(1))).default({}),
     cases: z.array(z.string()).default(["cases/*.jsonl"]),
     allowances: z.array(allowanceSchema).default([]),

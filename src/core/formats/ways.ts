@@ -1,6 +1,6 @@
 /** The ways round something that is bound to the old platform. */
 export const WAYS = ["wrap", "alias", "substitute", "rewrite", "drop", "postpone"] as const;
-/** What each plan means, in a sentence. */
+/** The meaning of each plan in one sentence. */
 export const WAY_WORDS: Readonly<Record<(typeof WAYS)[number], string>> = {
   wrap: "The twin has a thin layer of its own with the old names, over the new platform.",
   alias: "The new platform has the same under another name.",

@@ -1,4 +1,4 @@
-/** What a person hands over with a port: its state with the evidence, what was decided, and what is left (formats, section 15). */
+/** The hand-over of a port: its state with the evidence, decisions, and remaining work (formats, section 15). */
 import type { Report, Totals } from "@/core/formats/report";
 import type { JournalEntry } from "@/core/journal/journal";
 import type { RungState } from "@/core/ladder/ladder";
@@ -44,7 +44,7 @@ export type Handover = {
   readonly changes: readonly JournalEntry[];
 };
 
-/** What a module's cases and lines amount to. */
+/** Totals of a module's cases and lines. */
 export function stateOf(
   module: { readonly totals: Totals; readonly lines: number; readonly provenLines: number | null },
   leftOut: boolean,

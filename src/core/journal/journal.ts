@@ -1,6 +1,6 @@
 /**
  * The journal beside the port file: one entry a line, added and closed, never rewritten (formats, section 15). A line
- * with the id of an earlier one closes it: it says whether the assumption holds.
+ * with the id of an earlier one closes it: it records whether the assumption holds.
  */
 import { z } from "zod";
 import { SideTwinError } from "@/core/errors";
@@ -40,7 +40,7 @@ export const entrySchema = z.looseObject({
 });
 export type JournalEntry = z.infer<typeof entrySchema>;
 
-/** What is wrong with a line that is not an entry; a last line without its end was cut short by a crash. */
+/** Describes the fault of a line that is not an entry; a last line without a line end was cut short by a crash. */
 export type JournalProblem = { readonly line: number; readonly what: string };
 
 export type Journal = { readonly entries: readonly JournalEntry[]; readonly problems: readonly JournalProblem[] };
@@ -83,7 +83,7 @@ function parseLine(line: string): { readonly entry: JournalEntry | null; readonl
   return { entry: null, what: `${issue?.path.join(".") || "The line"}: ${issue?.message ?? "not an entry"}` };
 }
 
-/** What a new entry needs of whoever writes it; the id and the time are given. */
+/** The fields of a new entry; id and time are added. */
 export type NewEntry = Pick<JournalEntry, "kind" | "text"> &
   Partial<Pick<JournalEntry, "module" | "section" | "case" | "by" | "holds">>;
 
@@ -107,6 +107,6 @@ export function makeEntry(given: NewEntry, { id, at }: { readonly id: string; re
   };
 }
 
-/** What is added to the text of a journal to hold one more line; mends a last line that has no end. */
+/** The text to append for one more line; completes a last line that has no end. */
 export const lineToAdd = (content: string, entry: JournalEntry): string =>
   `${content !== "" && !content.endsWith("\n") ? "\n" : ""}${JSON.stringify(entry)}\n`;

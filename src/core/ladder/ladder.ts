@@ -7,7 +7,7 @@ import { isAgreement } from "@/core/progress/done";
 /** A diagnostic with the module and section that its place belongs to; null outside of all. */
 export type PlacedDiagnostic = Diagnostic & { readonly module: string | null; readonly section: string | null };
 
-/** What is known of one twin, as far as any rung asks for it; null where it could not be found out. */
+/** Facts on one twin that rungs depend on; null where unknown. */
 export type LadderFacts = {
   readonly modules: readonly string[];
   /** Rung → the diagnostics of its check. */
@@ -23,7 +23,7 @@ export type LadderFacts = {
   readonly commands: ReadonlyMap<string, number | null>;
 };
 
-/** What keeps a rung from being reached, with how much of it there is. */
+/** A condition that keeps a rung from being reached, with its count. */
 export type Unmet = { readonly what: string; readonly count: number };
 
 export type RungState = {
@@ -80,14 +80,14 @@ function unmetOf(rung: Rung, facts: LadderFacts): Unmet[] {
   return unmet;
 }
 
-/** "25 errors of its check"; what is not counted stands without a number. */
+/** "25 errors of its check"; conditions that are not counted have no number. */
 export function describeUnmet({ what, count }: Unmet): string {
   const one = ONE[what];
   if (one === undefined) return what;
   return `${count} ${count === 1 ? one : what}`;
 }
 
-/** What is counted → the same for one of it. */
+/** Plural → singular. */
 const ONE: Readonly<Record<string, string>> = {
   "errors of its check": "error of its check",
   "cases that differ": "case that differs",

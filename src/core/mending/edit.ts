@@ -7,7 +7,7 @@ export type Edit = {
   readonly text: string;
   /** Line of the place, from 1. */
   readonly line: number;
-  /** What it does, in words. */
+  /** A description of the change. */
   readonly what: string;
   /** How likely such a change is the mend, from 0 to 1, whatever its place. */
   readonly prior: number;

@@ -1,4 +1,4 @@
-/** What the makers of changes are given, and what they share. */
+/** Input and shared helpers of the functions that propose changes. */
 import type { Node } from "web-tree-sitter";
 import type { Edit } from "@/core/mending/edit";
 import { childrenOf } from "@/core/source/section";
@@ -54,7 +54,7 @@ export class Edits {
       const prior = this.likelier(this.lacks(other) ? 0.75 : 0.3, "wrong-constant", "unit-factor");
       this.replace(node, String(other), `${node.text} becomes ${other}`, prior * trust);
     }
-    // Adding nothing is said better by leaving it out.
+    // Adding nothing is better left out.
     const isAdded = /[+-]\s*$/.test(this.site.text.slice(0, node.startIndex));
     for (const other of [value + 1, value - 1].filter((one) => one !== 0 || !isAdded))
       this.replace(
@@ -120,7 +120,7 @@ export class Edits {
     }
   }
 
-  /** What a function gives back, shifted by one, with the other sign, or negated; `not` is the language's sign for that. */
+  /** Changes a returned value: shifted by one, with the opposite sign, or negated; `not` is the language's negation sign. */
   answer(value: Node, not: string): void {
     const shifted = this.likelier(0.15, "off-by-one", "zero-based-month", "constant-offset");
     for (const step of ["+ 1", "- 1"]) this.replace(value, `(${value.text}) ${step}`, `the answer is ${step}`, shifted);

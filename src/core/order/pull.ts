@@ -9,7 +9,7 @@ export type Pull = {
 };
 
 /**
- * `layer` orders the modules; `isDone` tells finished ones; `lines` are the lines left to port. Needs of finished
+ * `layer` orders the modules; `isDone` is true of finished ones; `lines` are the lines left to port. Needs of finished
  * modules are ignored. Linear in the needs.
  */
 export function findPull(

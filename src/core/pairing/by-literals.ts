@@ -43,10 +43,10 @@ export function pairByLiterals(
     const likeness = one.trace && other.trace ? (dice(one.trace.literals, other.trace.literals) ?? 0) : 0;
     const isEnough = literals.length >= 2 || literals.some((literal) => literal.length >= PHRASE);
     if (!isEnough || likeness < MIN_LIKENESS) return [];
-    const told = literals
+    const rare = literals
       .slice(0, SHOWN)
       .map((literal) => (/^[\d.]+$/.test(literal) ? literal : `"${literal.slice(0, 40)}"`));
-    return [{ one, other, score: 0.6 + 0.3 * likeness, reasons: [`nothing else holds ${told.join(", ")}`] }];
+    return [{ one, other, score: 0.6 + 0.3 * likeness, reasons: [`nothing else holds ${rare.join(", ")}`] }];
   });
 }
 

@@ -7,7 +7,7 @@ import { assignFolderFiles } from "@/core/pairing/by-name";
 import { dice, likenessOf, type Trace } from "@/core/pairing/traces";
 import { wordsOf } from "@/core/pairing/words";
 
-/** What a file is recognised by. */
+/** Features for pairing files. */
 export type FileSketch = {
   readonly path: string;
   /** Names of sections without their style; of methods the last part. */
@@ -15,7 +15,7 @@ export type FileSketch = {
   readonly trace: Trace;
 };
 
-/** What a module is recognised by. */
+/** Features for pairing modules. */
 export type ModuleSketch = {
   readonly name: string;
   readonly files: readonly FileSketch[];

@@ -31,9 +31,9 @@ export function fillHookup(hookup: Hookup | undefined, given: Arguments): Filled
   const fill = (template: Json) => fillTemplate(template, { ...given, rest });
   const { items: args, gaps } =
     hookup.args === undefined ? { items: given.args, gaps: [] } : fillList(hookup.args, fill, rest);
-  const told = gaps.length > 0 ? { gaps } : {};
-  if (hookup.kwargs === undefined) return { args, kwargs: hookup.args === undefined ? given.kwargs : {}, ...told };
-  return { args, kwargs: fillRecord(hookup.kwargs, fill), ...told };
+  const noted = gaps.length > 0 ? { gaps } : {};
+  if (hookup.kwargs === undefined) return { args, kwargs: hookup.args === undefined ? given.kwargs : {}, ...noted };
+  return { args, kwargs: fillRecord(hookup.kwargs, fill), ...noted };
 }
 
 /** Whether the twin gets different arguments than the case holds, so that they are not comparable after the call. */

@@ -9,7 +9,7 @@ import { wordsOf } from "@/core/pairing/words";
 export type PlainNames = ReadonlyMap<PlacedSection, string>;
 
 /** This many functions, and this share of them, must start alike for the start to count as a prefix. */
-const LEAST = 3;
+const MIN_TIMES = 3;
 const SHARE = 0.5;
 
 const MAKER = /^(?:new|make|create|init)_?(.+)$|^(.+)_(?:new|create|init|make|alloc)$/i;
@@ -47,7 +47,12 @@ function prefixOf(sections: readonly PlacedSection[]): readonly string[] {
       counts.set(next, (counts.get(next) ?? 0) + 1);
     }
     const [usual, times = 0] = [...counts].sort((one, other) => other[1] - one[1])[0] ?? [];
-    if (usual === undefined || times < Math.min(LEAST, names.length - 1) || times < 2 || times / names.length < SHARE)
+    if (
+      usual === undefined ||
+      times < Math.min(MIN_TIMES, names.length - 1) ||
+      times < 2 ||
+      times / names.length < SHARE
+    )
       return prefix;
     prefix.push(usual);
   }

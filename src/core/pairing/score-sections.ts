@@ -9,9 +9,9 @@ import type { Section } from "@/core/source/section";
 export type Scored = { readonly score: number; readonly reasons: readonly string[] };
 
 /** Below this similarity of their texts two sections are unrelated. */
-const STRANGE = 0.12;
+const MAX_STRANGE_SCORE = 0.12;
 /** So much must be in the texts before they outweigh a name. */
-const ENOUGH = 6;
+const MIN_TEXT_WEIGHT = 6;
 const SHOWN = 4;
 
 /**
@@ -44,7 +44,7 @@ export function scoreSections(
   const [own, theirs] = exact[0] === exact[1] ? exact : [lastField(mine), lastField(theirName)];
   // The method of a class that has another name, or a function that became a method.
   const isMoved = own !== "" && own === theirs && one.kind !== "class" && other.kind !== "class";
-  const isStrange = texts !== null && texts.weight >= ENOUGH && texts.score < STRANGE;
+  const isStrange = texts !== null && texts.weight >= MIN_TEXT_WEIGHT && texts.score < MAX_STRANGE_SCORE;
   if (isMoved && isOnly(own)) {
     // No other section on either side has it: the owner alone is another.
     return named(
@@ -91,7 +91,7 @@ function mixed(
   byName: number,
   texts: ReturnType<typeof likenessOf>,
 ): number | null {
-  if (!texts || texts.weight < ENOUGH) return null;
+  if (!texts || texts.weight < MIN_TEXT_WEIGHT) return null;
   const sum = 0.35 * byName + 0.1 * sharedParameters(one, other) + 0.55 * texts.score + 0.1 * sizes(one, other);
   return Math.min(0.95, sum);
 }

@@ -41,7 +41,7 @@ export type GivenPairs = {
 };
 
 /** The reason of a pair that a person has made. */
-export const PAIRED_BY_HAND = "the port file says so";
+export const PAIRED_BY_HAND = "set in the port file";
 
 /** For modules without hookups and manual pairs. */
 export const NO_GIVEN_PAIRS: GivenPairs = { hooked: new Map(), manual: new Map(), isNew: new Set() };

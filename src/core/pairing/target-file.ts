@@ -2,7 +2,7 @@
 import { mappedFile } from "@/core/pairing/module-map";
 import { findLanguage } from "@/core/source/languages/index";
 
-/** What decides it: the port's map, the twin, and the module's files on both sides. */
+/** Inputs: the port's map, the twin, and the module's files on both sides. */
 export type TargetTerms = {
   readonly moduleMap: Parameters<typeof mappedFile>[0];
   readonly language: string;

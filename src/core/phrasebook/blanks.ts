@@ -1,4 +1,4 @@
-/** What a blank may hold, by its `is` and `matches` (formats, 19.3). */
+/** Conditions of blanks, `is` and `matches` (formats, 19.3). */
 import { SideTwinError } from "@/core/errors";
 import type { Phrase } from "@/core/formats/phrasebook";
 
@@ -18,7 +18,7 @@ export function matchesBlank(phrase: Phrase, name: string, text: string, test: T
   }
 }
 
-/** Shapes of a text outside of code, where no syntax tree tells what it is. */
+/** Shapes of a text outside of code, where there is no syntax tree. */
 const SHAPES: Readonly<Record<string, RegExp>> = {
   string: /^(?:"[^"]*"|'[^']*')$/,
   number: /^[-+]?(?:0x[\da-f]+|\d[\d_]*(?:\.\d+)?(?:e[-+]?\d+)?)$/i,

@@ -33,7 +33,7 @@ export type PatternNode = {
   readonly text: string;
   readonly children: readonly PatternNode[];
   readonly blank: { readonly name: string; readonly isList: boolean } | null;
-  /** A leaf that stands free in the pattern: its place must be a use of the file's import or global. */
+  /** A free name in the pattern: its place must be a use of the file's import or global. */
   readonly isFree: boolean;
 };
 

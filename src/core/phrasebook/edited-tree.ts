@@ -22,7 +22,7 @@ export class EditedTree {
   private diskTree: ParsedTree | null = null;
   /** The last tree that was made after changes, and its text. */
   private later: { readonly source: string; readonly tree: ParsedTree } | null = null;
-  /** What was changed since the last tree, in its offsets, in the order of the text. */
+  /** Changes since the last tree, in its offsets, in the order of the text. */
   private changes: readonly Change[] = [];
 
   constructor(
@@ -87,7 +87,7 @@ export class EditedTree {
 }
 
 /**
- * How far each of some ranges of an older tree's text lies from its place now; null where that cannot be told, as a
+ * How far each of some ranges of an older tree's text lies from its place now; null where that is unknown, as a
  * change is in the same lines, is not code, or brings or takes one of the words. `words` are those that places may hang
  * on: if a change writes one there may be new places, and if it touches a declaration another may not be hidden.
  */

@@ -1,5 +1,5 @@
 /**
- * Where a name stands free: a use of the file's import or global, not a member, a key or a declaration, and not hidden by a
+ * Where a name is free: a use of the file's import or global, not a member, a key or a declaration, and not hidden by a
  * parameter or local of the same name. By the node types of the grammars, whatever the language.
  */
 import type { Node } from "web-tree-sitter";
@@ -193,6 +193,6 @@ export function leavesOf(root: Node, source: string, word: string): Node[] {
   return found;
 }
 
-/** Whether a letter, digit or `_` stands at an offset. */
+/** Whether a letter, digit or `_` is at an offset. */
 export const isWordPart = (text: string, at: number): boolean =>
   at >= 0 && at < text.length && /[\p{L}\p{N}_$]/u.test(text[at] ?? "");

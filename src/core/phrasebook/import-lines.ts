@@ -1,6 +1,6 @@
 /** Import statements, as far as adding and dropping them goes: what they name, and their text without some names. */
 
-/** `names` are null where the whole module comes in and nothing says under which names, as with `#include`. */
+/** `names` are null where the whole module comes in without a list of names, as with `#include`. */
 export type ImportForm = {
   readonly module: string;
   readonly names: readonly { readonly name: string; readonly local: string }[] | null;
@@ -24,7 +24,7 @@ const listed = (list: string, alias: RegExp): { name: string; local: string }[] 
 
 const last = (dotted: string): string => dotted.split(/[.\\/]|::/).at(-1) ?? dotted;
 
-/** What an import statement brings in; null for what is not one. By the customs of the language. */
+/** Parses an import statement of a language; null for other text. */
 export function parseImport(text: string, language: string): ImportForm | null {
   const line = clean(text).replace(/\s+/g, " ").replace(/;$/, "").trim();
   switch (language) {

@@ -77,7 +77,7 @@ const trimmedEnd = (source: string, from: number, to: number): number => from + 
 export type ImportEdit = Range & { readonly text: string };
 
 /**
- * The edits of a file's imports. `phrases` are those with a changed place in it, in their order; `stays` says whether a
+ * The edits of a file's imports. `phrases` are those with a changed place in it, in their order; `stays` is whether a
  * place or mention of any phrase that drops an import without names is left in the file. Empty where nothing changes.
  */
 export function importEdits(
@@ -199,7 +199,7 @@ const indentAt = (source: string, at: number): string => {
   return /^[ \t]*/.exec(source.slice(start, at))?.[0] ?? "";
 };
 
-/** The lines of a range with their end, where nothing else stands on them; else the range alone. */
+/** The lines of a range with their end, where nothing else is on them; else the range alone. */
 export function wholeLines(source: string, from: number, to: number): Range {
   const start = source.lastIndexOf("\n", from - 1) + 1;
   const end = source.indexOf("\n", to);

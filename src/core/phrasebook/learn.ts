@@ -18,7 +18,7 @@ export type PortedPair = {
   readonly twin: { readonly root: Node; readonly source: string };
 };
 
-/** A change that was seen: nodes of the original and what stands for them in the twin. */
+/** A change that was seen: nodes of the original and their counterparts in the twin. */
 type Change = { readonly original: readonly Node[]; readonly twin: readonly Node[]; readonly pair: PortedPair };
 
 /** A phrase as it is proposed, before it is tried on the port. */
@@ -302,7 +302,7 @@ const PARTS =
 
 const NAMES = "abcdefghijklm";
 
-/** The name of what is called, a member's name, or a named argument's: it says what is done, and stays. */
+/** The name of what is called, a member's name, or a named argument's: it names what is done, and stays. */
 function isHead(node: Node): boolean {
   const { parent } = node;
   if (isMember(node)) return true;

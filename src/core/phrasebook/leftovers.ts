@@ -18,7 +18,7 @@ export type Leftover = {
 };
 
 /**
- * The leftovers of one file. `places` are those of the phrases in it, on disk; `covers` says whether a phrase looks at the
+ * The leftovers of one file. `places` are those of the phrases in it, on disk; `covers` is whether a phrase looks at the
  * file at all. Linear in the text for each name.
  */
 export function leftoversIn(
@@ -88,7 +88,7 @@ const isExcepted = (
 ): boolean =>
   phrase.except.some((entry) => matches(file, entry.file) && (entry.text === undefined || around.includes(entry.text)));
 
-/** A text that stands alone as a statement documents the code; others are data, in which a name may mean anything. */
+/** A text that is a statement by itself documents the code; others are data, in which a name may mean anything. */
 function isDocumentation(root: Parameters<typeof regionAt>[0], { from, to }: Range): boolean {
   for (let node = root.descendantForIndex(from, to); node; node = node.parent)
     if (isStringType(node.type) && !isStringType(node.parent?.type ?? ""))

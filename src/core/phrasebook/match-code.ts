@@ -8,7 +8,7 @@ import { hiddenRanges, isDeclaration, isMember, leavesOf } from "@/core/phrasebo
 import { meetsImport } from "@/core/phrasebook/imports";
 import { isKind, type Range } from "@/core/phrasebook/syntax";
 
-/** What a blank holds: ranges of the source in order, none for an empty list. */
+/** The content of a blank: ranges of the source in order, none for an empty list. */
 export type Held = { readonly name: string; readonly ranges: readonly Range[]; readonly node: Node | null };
 
 export type CodeMatch = Range & {
@@ -180,7 +180,7 @@ const isKeyword = (
 
 /**
  * How many nodes the patterns took, from the first on; null where they do not fit. `isWhole`: all must be taken. Named
- * arguments are found by their name, in any order; what stands before and after them goes to the list blanks there.
+ * arguments are found by their name, in any order; arguments before and after them go to the list blanks there.
  */
 function matchSequence(
   phrase: Phrase,
@@ -289,6 +289,6 @@ function isNext(before: Node, node: Node): boolean {
   return false;
 }
 
-/** What a blank holds, to the letter. */
+/** The content of a blank, verbatim. */
 export const textOf = ({ ranges }: Held, source: string): string =>
   ranges.map(({ from, to }) => source.slice(from, to)).join(", ");

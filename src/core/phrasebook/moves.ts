@@ -10,7 +10,7 @@ import { parseTemplate } from "@/core/phrasebook/template";
 
 export type Move = { readonly phrase: string; readonly from: string; readonly to: string };
 
-/** What the blanks of a path pattern hold; null where the path does not fit. */
+/** Matches a path; returns the content of its blanks, or null where the path does not fit. */
 export function matchPath(file: string, pattern: string): ReadonlyMap<string, string> | null {
   const seen = new Set<string>();
   const body = parseTemplate(pattern)
@@ -26,7 +26,7 @@ export function matchPath(file: string, pattern: string): ReadonlyMap<string, st
   return match ? new Map(Object.entries(match.groups ?? {})) : null;
 }
 
-/** Where a file goes; null where the phrase says nothing of it, and why where a blank has no turn. */
+/** Where a file goes; null where the phrase does not match it, and the reason where a blank has no turn. */
 export function targetOf(
   file: string,
   phrase: Phrase,
@@ -44,7 +44,7 @@ export function targetOf(
     const blank = phrase.blanks[part.name];
     if (blank?.turn) {
       const turned = Object.hasOwn(blank.turn, text) ? blank.turn[text] : undefined;
-      if (turned === undefined) return { open: `nothing says what ${text} becomes` };
+      if (turned === undefined) return { open: `no turn for ${text}` };
       text = turned;
     } else {
       if (blank?.strip !== undefined && text.startsWith(blank.strip)) text = text.slice(blank.strip.length);

@@ -10,7 +10,7 @@ export function oldNames(phrase: Phrase): string[] {
     text.replace(/\(:\w+(?:\.\.)?:\)/g, " \u0001 ").replace(/"(?:[^"\\]|\\.)*"|'(?:[^'\\]|\\.)*'/g, '""');
   const words = (text: string) =>
     [...bare(text).matchAll(/[\p{L}_$][\p{L}\p{N}_$]*/gu)].map((match) => ({ word: match[0], index: match.index }));
-  const said = new Set(words(phrase.to).map(({ word }) => word));
+  const kept = new Set(words(phrase.to).map(({ word }) => word));
   const from = bare(phrase.from);
   return [
     ...new Set(
@@ -19,7 +19,7 @@ export function oldNames(phrase: Phrase): string[] {
         .filter(
           ({ word, index }) =>
             !KEYWORDS.has(word) &&
-            !said.has(word) &&
+            !kept.has(word) &&
             !/^\s*(?:=(?!=)|:(?!:))/.test(from.slice(index + word.length)) &&
             !(STANDARD_HOLDERS.has(word) && /^\s*(?:\.|::)/.test(from.slice(index + word.length))),
         )

@@ -116,7 +116,7 @@ function readyIn(phrase: Phrase, file: string, text: string, language: string, e
   }
 }
 
-/** On the original's text of ported files: places that became what the phrase says, and places that did not. */
+/** On the original's text of ported files: places that changed as the phrase does, and places that did not. */
 function tryOut(phrase: Phrase, ported: readonly BothTexts[], engine: Engine): { right: number; wrong: number } {
   let [right, wrong] = [0, 0];
   for (const { file, language, original, twin } of ported) {
@@ -124,7 +124,7 @@ function tryOut(phrase: Phrase, ported: readonly BothTexts[], engine: Engine): {
     const there = bare(twin);
     for (const { after, before } of readyIn(phrase, file, original, language, engine)) {
       if (there.includes(bare(after))) right++;
-      // Parts of it may have changed further; a place that still stands as it was speaks against the phrase.
+      // Parts of it may have changed further; an unchanged place is evidence against the phrase.
       else if (there.includes(bare(before))) wrong++;
     }
   }

@@ -1,4 +1,4 @@
-/** What is written in place of a match: the replacement filled with what the blanks hold. */
+/** Fills the replacement of a match with the content of its blanks. */
 import type { Blank, Phrase, Scale } from "@/core/formats/phrasebook";
 import { convertName } from "@/core/pairing/naming";
 import { parseTemplate } from "@/core/phrasebook/template";
@@ -9,9 +9,9 @@ export type Filled = { readonly pieces: readonly Piece[] } | { readonly open: st
 
 export type FillTerms = {
   readonly scales: Readonly<Record<string, Scale>>;
-  /** What a blank holds; null for an empty list. */
+  /** The content of a blank; null for an empty list. */
   readonly piecesOf: (name: string) => readonly Piece[] | null;
-  /** White space between the braces and a list that stands alone within them, before and after; null for others. */
+  /** White space between the braces and a list alone within them, before and after; null for others. */
   readonly spaceAround: (name: string) => readonly [string, string] | null;
   /** Where the place begins on disk. */
   readonly anchor: number;
@@ -67,7 +67,7 @@ function turn(held: readonly Piece[], blank: Blank | undefined, { scales, anchor
   const done = (result: string): Filled => ({ pieces: [{ text: result, origin: null, anchor }] });
   if (blank.turn) {
     const turned = Object.hasOwn(blank.turn, text) ? blank.turn[text] : undefined;
-    return turned === undefined ? { open: `nothing says what ${text} becomes` } : done(turned);
+    return turned === undefined ? { open: `no turn for ${text}` } : done(turned);
   }
   if (blank.text === "unquote") text = unquote(text);
   if (blank.strip !== undefined) text = strip(text, blank.strip);

@@ -46,7 +46,7 @@ export type BookRun = {
   readonly unsound: readonly string[];
 };
 
-/** What the phrases find in one file, whatever the others hold: plain data, to be kept while neither changes. */
+/** The results of the phrases in one file, independent of all others: plain data that can be cached. */
 export type FilePlaces = {
   readonly file: string;
   readonly occurrences: readonly Occurrence[];
@@ -63,10 +63,10 @@ export type FilePlaces = {
   readonly holds: Readonly<Record<string, boolean>>;
 };
 
-/** What can be run, and with what: the grammars and the limits for a person's patterns. */
+/** Parser, and the time-limited test of a person's patterns. */
 export type BookEngine = { readonly parse: ParseText; readonly testPattern: TestPattern };
 
-/** What running over one file needs; plain data. */
+/** Input of a run over one file; plain data. */
 export type FileTerms = Pick<BookInput, "phrases" | "book" | "scales" | "not" | "origins">;
 
 /**

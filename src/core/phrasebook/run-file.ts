@@ -33,7 +33,7 @@ export type Occurrence = {
   readonly to: number;
 };
 
-/** What running needs besides the file. */
+/** Input of a run besides the file. */
 export type RunTerms = {
   readonly phrases: readonly Phrase[];
   readonly scales: Readonly<Record<string, Scale>>;
@@ -305,7 +305,7 @@ class Run {
     } else for (const inner of match.inner) this.settle(phrase, inner, edits);
   }
 
-  /** What a place becomes; null where it stays. The place is noted. */
+  /** Returns the replacement of a place and records the place; null where it stays. */
   private filled(phrase: Phrase, match: Match): { readonly pieces: readonly Piece[] | null } {
     const source = this.tracked.text;
     const before = source.slice(match.from, match.to);
@@ -352,7 +352,7 @@ class Run {
     return { pieces: filled.pieces };
   }
 
-  /** What a range holds, with the places in it done. */
+  /** Returns the text of a range with the places in it replaced. */
   private piecesOf(phrase: Phrase, range: Range, inner: readonly Match[]): Piece[] {
     const own = inner.filter(({ from, to }) => range.from <= from && to <= range.to);
     const edits: { from: number; to: number; pieces: readonly Piece[] }[] = [];

@@ -1,4 +1,4 @@
-/** What a node of a syntax tree is, whatever its grammar. */
+/** Classifies nodes of syntax trees across grammars. */
 import type { Node } from "web-tree-sitter";
 
 /** Offsets of a text, the end exclusive. */

@@ -7,7 +7,7 @@ export type ReadText = { readonly sections: readonly Section[]; readonly lines: 
 /** A section with its signature as it was and as it is. */
 export type SignatureChange = { readonly section: string; readonly before: string; readonly after: string };
 
-/** Sections of both texts whose heads differ in more than layout; those that are new or gone have no callers to be told. */
+/** Sections of both texts whose heads differ in more than layout; new and removed sections have no callers to list. */
 export function changedSignatures(before: ReadText, after: ReadText): SignatureChange[] {
   const old = new Map(before.sections.map((section) => [section.name, headOf(section, before.lines)]));
   return after.sections.flatMap((section) => {

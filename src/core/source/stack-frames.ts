@@ -3,7 +3,7 @@
 /** A place as it is written: a path and a line. */
 export type Frame = { readonly file: string; readonly line: number; readonly column: number | null };
 
-/** `File "a/b.py", line 3`, and `a/b.ts:3:14` as it stands in stacks of most languages. */
+/** `File "a/b.py", line 3`, and `a/b.ts:3:14` as most languages print it in stacks. */
 const FRAMES = /File "([^"\n]+)", line (\d+)|((?:file:\/\/)?[\w@.+~/\\-]*[\w-]\.[A-Za-z]{1,4}):(\d+)(?::(\d+))?/g;
 const MAX_FRAMES = 20;
 

@@ -1,4 +1,4 @@
-/** Results of test suites, and which test of the twin stands for which of the original (formats, section 12). */
+/** Results of test suites, and which test of the twin corresponds to which of the original (formats, section 12). */
 
 export const TEST_RESULTS = ["passed", "failed", "skipped", "absent"] as const;
 export type TestResult = (typeof TEST_RESULTS)[number];
@@ -57,7 +57,7 @@ export function pairTests(
 }
 
 /**
- * Original test → twin test. What a person says comes first; then equal names, equal last parts that are unique on both
+ * Original test → twin test. Pairs set by a person come first; then equal names, equal last parts that are unique on both
  * sides, and the likeliest by shared words, each test taken once. Cost: original × twin tests without an equal name.
  */
 export function findTestPairs(

@@ -17,7 +17,7 @@ export type FileFacts = {
   readonly namespace: string | null;
   /** Every word of the code, where files see each other's names without an import; else empty. */
   readonly words: readonly string[];
-  /** Its header says that it is generated. */
+  /** Its header marks it as generated. */
   readonly isGenerated: boolean;
   /** Line of the first place that could not be parsed. */
   readonly errorLine: number | null;

@@ -1,4 +1,4 @@
-/** What code uses from outside the tree: package, name, and every place where it is used, through any alias. */
+/** Uses of names from outside the tree: package, name, and every place, through any alias. */
 import { findLanguage } from "@/core/source/languages/index";
 import type { Binding } from "@/core/source/section";
 import { HEADERS } from "@/core/survey/c-headers";

@@ -10,7 +10,7 @@ export type LevelCall = {
   readonly original: TracedCall | null;
   readonly twin: TracedCall | null;
   readonly state: LevelState;
-  /** Whether both were given the same; null where that cannot be told. */
+  /** Whether both were given the same; null where that is unknown. */
   readonly isGivenSame: boolean | null;
   readonly calls: readonly LevelCall[];
 };

@@ -137,7 +137,7 @@ export function readReply(reply: Reply): Read {
   if (answer) return { result: answer, ms, ...lines, ...trace };
   const what =
     typeof reply.error === "string"
-      ? `the driver says: ${reply.error}`
+      ? `the driver reports: ${reply.error}`
       : `an unreadable reply: ${JSON.stringify(reply).slice(0, 200)}`;
   return { result: { kind: "broken", why: "crashed", what, lastOutput: "" }, ms };
 }

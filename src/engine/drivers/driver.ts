@@ -59,7 +59,7 @@ export type Driver = {
   } | null;
   /** How the calls of a program into some of its files are noted, or null where they cannot be. */
   readonly recording: {
-    /** What the recorder is told, beside the folder `out` that it writes to. `files` are relative to `root`. */
+    /** Settings of the recorder, beside the folder `out` that it writes to. `files` are relative to `root`. */
     readonly settings: (root: string, files: readonly string[]) => Promise<Readonly<Record<string, unknown>>>;
     /** File → its text with probes; null where probes are put in when the file is loaded. */
     readonly sources: (root: string, files: readonly string[]) => Promise<Readonly<Record<string, string>> | null>;
@@ -117,7 +117,7 @@ export type BuildSide = {
   ) => Promise<{ readonly isOk: boolean; readonly printed: string }>;
 };
 
-/** What a build made: the command that starts the driver. */
+/** The result of a build: the command that starts the driver. */
 export type Built = { readonly command: readonly string[] };
 
 /** Paths for tracing one program run. */

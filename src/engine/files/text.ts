@@ -15,7 +15,7 @@ export async function readText(file: string): Promise<string> {
 /** An editor that writes in place leaves an empty or half a file for a moment: only what is still so after this is refused. */
 export const HALF_WRITTEN_MS = 100;
 
-/** What `parse` makes of the text of a file. Throws as `readText` does, and what `parse` throws for a text that stays. */
+/** Reads and parses a file. Throws as `readText` does, and whatever `parse` throws for a stable text. */
 export async function readParsed<T>(file: string, parse: (text: string) => T): Promise<T> {
   let text = await readText(file);
   for (;;) {

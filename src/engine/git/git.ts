@@ -63,10 +63,10 @@ async function git(view: string | null, args: readonly string[], what: string): 
     limits: { timeMs: TIME_MS, outputKb: 64 * 1024 },
   });
   if (record.end.kind === "exited" && record.end.code === 0) return record.stdout.toString("utf8");
-  const said = record.stderr.toString("utf8").trim().split("\n").at(-1) ?? "";
+  const lastLine = record.stderr.toString("utf8").trim().split("\n").at(-1) ?? "";
   throw new SideTwinError({
     code: "bad-input",
-    what: `${what}: ${said || describeEnd(record.end)}`,
+    what: `${what}: ${lastLine || describeEnd(record.end)}`,
     next: "Look at it with git itself.",
   });
 }

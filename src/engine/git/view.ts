@@ -52,8 +52,8 @@ async function gitFolderIn(folder: string): Promise<string | null> {
 }
 
 async function commonFolder(gitFolder: string): Promise<string> {
-  const told = await readFile(path.join(gitFolder, "commondir"), "utf8").catch(() => null);
-  return told === null ? gitFolder : path.resolve(gitFolder, told.trim());
+  const common = await readFile(path.join(gitFolder, "commondir"), "utf8").catch(() => null);
+  return common === null ? gitFolder : path.resolve(gitFolder, common.trim());
 }
 
 async function isGitFolder(folder: string): Promise<boolean> {

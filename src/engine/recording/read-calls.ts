@@ -1,4 +1,4 @@
-/** What the recorders of the drivers wrote down: calls and steps of a program that ran. */
+/** Reads the recorders' files: calls and steps of a program that ran. */
 import { readdir, readFile } from "node:fs/promises";
 import path from "node:path";
 import { z } from "zod";

@@ -2,7 +2,7 @@
  * Changes of several files of a person at once: a snapshot is taken first, then all files change or none, and they can be
  * put back to the byte. Contents lie under their hash in the data folder, so that equal ones lie there once.
  *
- * All new files are written beside their targets before the first is put in place. The record says that a change is under
+ * All new files are written beside their targets before the first is put in place. The record marks the change as under
  * way until all are: what a killed process left half done is put back when the port's snapshots are next opened.
  */
 import { createHash, randomBytes } from "node:crypto";
@@ -29,7 +29,7 @@ const state = z.strictObject({ hash: z.string(), mode: z.number() }).nullable();
 const recordSchema = z.strictObject({
   id: z.string(),
   at: z.string(),
-  /** What changed the files, in words. */
+  /** A description of the change. */
   what: z.string(),
   /** The folder that the paths are relative to. */
   folder: z.string(),

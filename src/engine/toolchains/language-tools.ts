@@ -70,6 +70,6 @@ async function ask(language: string, { programs, version, get }: Tool): Promise<
     env: environmentFor(),
     limits: { timeMs: 5000, outputKb: 64 },
   });
-  const said = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().split("\n")[0] ?? "";
-  return { language, program, path: found, version: record.end.kind === "exited" ? said.slice(0, 80) : null, get };
+  const firstLine = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`.trim().split("\n")[0] ?? "";
+  return { language, program, path: found, version: record.end.kind === "exited" ? firstLine.slice(0, 80) : null, get };
 }

@@ -16,7 +16,7 @@ const reply = z.union([
   z.object({ unfit: z.string() }).transform(() => null),
 ]);
 
-/** What the tool would have printed, its exit status, and how long it took. */
+/** Output, exit status and duration in milliseconds. */
 export type WarmAnswer = { readonly text: string; readonly exit: number; readonly ms: number };
 
 type Question = { readonly folder: string; readonly env: NodeJS.ProcessEnv; readonly signal?: AbortSignal | undefined };

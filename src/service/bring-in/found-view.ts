@@ -9,7 +9,7 @@ const SHOWN = 40;
 /** Converts findings to the record of the page. */
 export function foundView(
   found: Found,
-  told: { readonly token: string; readonly from: string; readonly links: readonly string[]; readonly draft: Draft },
+  given: { readonly token: string; readonly from: string; readonly links: readonly string[]; readonly draft: Draft },
 ): FoundView {
   const { survey, tools, entries } = found;
   const packages = new Map<string, number>();
@@ -17,10 +17,10 @@ export function foundView(
   const own = survey.modules.filter(({ isTest }) => !isTest);
   const most = (list: { uses: number }[]) => list.sort((one, other) => other.uses - one.uses).slice(0, SHOWN);
   return {
-    token: told.token,
-    from: told.from,
-    links: told.links.slice(0, SHOWN),
-    draft: told.draft,
+    token: given.token,
+    from: given.from,
+    links: given.links.slice(0, SHOWN),
+    draft: given.draft,
     languages: languagesOf(found),
     tools,
     sections: survey.files.reduce((sum, file) => sum + file.sections.length, 0),

@@ -7,7 +7,7 @@ import { DRIVERS } from "@/engine/drivers/index";
 import { parseSource } from "@/engine/source/parse";
 import type { SideAnswers } from "@/service/check/side-answers";
 
-/** A file's executable lines, and those among them that loading it runs, if the driver tells. */
+/** A file's executable lines, and those among them that loading it runs, if the driver reports them. */
 export type FileFacts = { readonly lines: readonly number[]; readonly load: readonly number[] };
 
 /** File → its lines: asked of a driver that reports lines with each answer, else read from the source. */

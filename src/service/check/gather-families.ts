@@ -34,8 +34,8 @@ const MAX_DIFFERING_LENGTH = 4_000_000;
 const MAX_AGREEING_LENGTH = 1_000_000;
 
 /** So few differing cases, with so little in them, are looked at quicker than they are handed to another thread. */
-const FEW = 12;
-const SHORT = 20_000;
+const MAX_INLINE_CASES = 12;
+const MAX_INLINE_LENGTH = 20_000;
 
 type Section = {
   readonly twin: string;
@@ -89,7 +89,7 @@ export class FamilyGatherer {
       due.map(async ({ twin, module, call, differing, agreeing, lengths }) => {
         const cases = [...differing.values()];
         const code = await codes.of(module, call, twin);
-        const isLarge = cases.length > FEW || lengths.differing + lengths.agreeing > SHORT;
+        const isLarge = cases.length > MAX_INLINE_CASES || lengths.differing + lengths.agreeing > MAX_INLINE_LENGTH;
         const families = isLarge
           ? await workers.run("findFamilies", cases.map(plainFacts), agreeing.map(plainFacts), code)
           : findFamilies(cases, agreeing, code);

@@ -7,7 +7,7 @@ import { type PortReading, stampOf } from "@/service/reading/reading";
 import { saveBaseline } from "@/store/baselines";
 import type { Store } from "@/store/open";
 
-const TELL_EVERY_MS = 120;
+const REPORT_EVERY_MS = 120;
 
 /** A baseline running in the server. */
 export class LiveBaseline {
@@ -30,7 +30,7 @@ export class LiveBaseline {
   async run(): Promise<void> {
     const { portId, reading, emit } = this.options;
     const startedAt = new Date();
-    let told = 0;
+    let reportedAt = 0;
     let phase = "";
     const baseline = await runBaseline(reading.open, reading.cases, {
       jobs: Math.max(1, availableParallelism()),
@@ -38,8 +38,8 @@ export class LiveBaseline {
       answersFolder: answersFolderIn(this.store.folder),
       onProgress: (progress) => {
         const now = performance.now();
-        if (progress.phase === phase && now - told < TELL_EVERY_MS) return;
-        told = now;
+        if (progress.phase === phase && now - reportedAt < REPORT_EVERY_MS) return;
+        reportedAt = now;
         phase = progress.phase;
         emit({ type: "baseline", ...progress });
       },

@@ -8,7 +8,7 @@ import { isSteady, isToRepeat, sampleOf } from "@/service/check/steadiness";
 import type { Verdict } from "@/service/check/verdict";
 import type { OpenPort } from "@/service/port/open-port";
 
-/** What second runs need of the check. */
+/** The check's data that second runs need. */
 export type SecondTerms = {
   readonly open: OpenPort;
   readonly cases: readonly SharedCase[];

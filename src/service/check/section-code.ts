@@ -1,4 +1,4 @@
-/** The code of sections on both sides, for what it says about the causes of a difference. */
+/** The code of sections on both sides, as evidence for the causes of a difference. */
 import type { CodePlace, SectionCode, SideCode } from "@/core/explain/code";
 import type { OpenPort } from "@/service/port/open-port";
 import { type BothSources, type PlacedSource, pairModule, readSources } from "@/service/reading/pair-port";

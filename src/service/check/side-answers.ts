@@ -35,7 +35,7 @@ export type SideTerms = {
   readonly fresh: boolean;
   /** Whether each answer reports the lines it ran. */
   readonly lines: boolean;
-  /** What the drivers are told of the files whose calls they observe. */
+  /** Settings for the drivers on the files whose calls they observe. */
   readonly observe?: unknown;
   readonly onVersion: (version: string, program: string) => void;
 };

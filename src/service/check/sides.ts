@@ -40,7 +40,7 @@ export async function startPool(
     env?: Record<string, string>;
     /** Whether each answer reports the lines it ran, if the driver can. */
     lines?: boolean;
-    /** What the drivers are told of the files whose calls they observe. */
+    /** Settings for the drivers on the files whose calls they observe. */
     observe?: unknown;
     onVersion?: (version: string, program: string) => void;
   },

@@ -50,7 +50,7 @@ function spread<T>(items: readonly T[], count: number): T[] {
   );
 }
 
-/** What decides how two answers of the original are compared. */
+/** Settings for comparing two answers of the original. */
 export type SteadyTerms = Pick<Verdict, "item" | "module" | "section" | "twin">;
 
 /** Whether a second answer equals the first under defaults and allowances. */

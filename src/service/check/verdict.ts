@@ -288,7 +288,7 @@ export function toCaseReport(verdict: Verdict): CaseReport {
 
 const round = (ms: number | null): number | null => (ms === null ? null : Math.round(ms * 1000) / 1000);
 
-/** What families are found from. */
+/** The input for finding families. */
 export const toFacts = ({ verdict, answers }: Judged): CaseFacts => ({
   id: verdict.item.id,
   item: verdict.item,

@@ -46,7 +46,7 @@ export type DraftedSection = {
 export type DraftedFile = {
   readonly file: string;
   readonly sections: readonly DraftedSection[];
-  /** What is unsaid outside of sections. */
+  /** Untranslated code outside of sections. */
   readonly unsaid: readonly Unsaid[];
 };
 export type DraftEnd = { readonly files: readonly DraftedFile[]; readonly snapshot: string | null };
@@ -254,7 +254,7 @@ type Sought = {
   readonly source: PlacedSource;
   readonly target: string;
   readonly specifier: string;
-  /** What is imported of it; null where the module is named itself. */
+  /** The imported name; null where the module itself is named. */
   readonly name: string | null;
 };
 
@@ -282,7 +282,7 @@ function unsaidIn(run: BookRun, { lines }: PlacedSource): Unsaid[] {
   return [
     ...run.occurrences
       .filter(({ state }) => state === "open" || state === "conflict")
-      .map(({ line, phrase, why }) => at(line, `phrase ${phrase}: ${why ?? "it has to be said by a person"}`)),
+      .map(({ line, phrase, why }) => at(line, `phrase ${phrase}: ${why ?? "it has to be written by a person"}`)),
     ...run.leftovers
       .filter((place) => place.in === "code")
       .map(({ line, phrase }) => at(line, `phrase ${phrase} does not reach this mention`)),

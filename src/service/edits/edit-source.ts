@@ -8,7 +8,7 @@ import { targetFileOf } from "@/core/pairing/target-file";
 import { Snapshots } from "@/engine/snapshots/snapshots";
 import { type OpenPort, twinsFor } from "@/service/port/open-port";
 
-/** A file's text with line feeds, and what tells it from any other. */
+/** A file's text with line feeds, and its fingerprint. */
 export type SourceText = { readonly text: string; readonly hash: string };
 
 /** Lines from `from` to `to` get the text; `to` is `from - 1` where lines are put in before `from`. */

@@ -10,7 +10,7 @@ export type CallbackChoice = {
   readonly isHanded: boolean;
 };
 
-/** Sets or removes `"callback": "last"`; a hookup that says nothing else goes with it. Throws SideTwinError as the port file's edits do. */
+/** Sets or removes `"callback": "last"`; a hookup without other settings is removed with it. Throws SideTwinError as the port file's edits do. */
 export async function handCallback(open: OpenPort, { module, section, twin, isHanded }: CallbackChoice): Promise<void> {
   const original = `${module}.${section}`;
   await editPortFile(open.file, ({ hookups, twins }) => {

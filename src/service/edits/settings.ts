@@ -33,7 +33,7 @@ const OF_PORT: readonly Setting[] = [
   { key: "stopAt", title: "Stops at", help: "the rung where this port is done" },
 ];
 
-/** All settings in the order of the screen. `text` is null where the port file says nothing and the default holds. */
+/** All settings in the order of the screen. `text` is null where the port file has no value and the default holds. */
 export function settingsView({ port, file }: OpenPort): SettingsView {
   const setting = ({ key, ...words }: Setting, at: readonly (string | number)[], home: object, group: string) => {
     const value = (home as Readonly<Record<string, unknown>>)[key];

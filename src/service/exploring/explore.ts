@@ -1,4 +1,4 @@
-/** What recording and generating share: the modules they are for, what is reached before, and their end. */
+/** Shared parts of recording and generating: scope, coverage before, and result. */
 import { freeId } from "@/core/cases/free-id";
 import { sectionOf } from "@/core/cases/hand-over";
 import { SideTwinError } from "@/core/errors";
@@ -34,7 +34,7 @@ export function modulesFor(open: OpenPort, wanted: readonly string[]): readonly 
   });
 }
 
-/** What the calls and steps among the port's cases reach, program runs aside. */
+/** Features reached by the port's calls and steps; program runs are not counted. */
 export async function reachedBefore(
   original: Original,
   cases: readonly SharedCase[],

@@ -36,7 +36,7 @@ import { SourceReader } from "@/service/reading/source-reader";
 const DEFAULT_SECONDS = 30;
 const DEFAULT_MOST = 100;
 const DEFAULT_SEED = 1;
-/** What takes longer makes no case. */
+/** Slower inputs make no case. */
 const TIME_MS = 1000;
 const SLOW_MS = 100;
 const MAX_SEEN_TEXT = 400;

@@ -240,7 +240,7 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
   }
 }
 
-/** What a module does when it is loaded is run by the first case that comes: it counts less than functions do. */
+/** Top-level code of a module runs with whichever case loads it, so it counts less than functions do. */
 const OUTSIDE = 0.25;
 /** The least for lines of the section that is called: a function on one line has none that only calls run. */
 const OF_SECTION = 0.4;

@@ -14,7 +14,7 @@ export type Applied = {
   readonly snapshot: string | null;
   readonly changed: readonly { readonly file: string; readonly to?: string; readonly places: number }[];
   readonly check?: Totals;
-  /** What was written, to be taken apart; null where nothing was. */
+  /** The application, for finding harmful places; null where nothing was written. */
   readonly application: Application | null;
 };
 

@@ -21,7 +21,7 @@ export type AppliedPlace = { readonly phrase: string; readonly file: string; rea
 /** Places that together make some cases differ: without any one of them these agree. */
 export type Harm = { readonly places: readonly AppliedPlace[]; readonly cases: readonly string[] };
 
-/** What was applied, and the phrases as they were then. */
+/** An application of phrases: its snapshot, places, and the phrases at that time. */
 export type Application = {
   readonly record: SnapshotRecord;
   readonly places: readonly AppliedPlace[];

@@ -1,4 +1,4 @@
-/** What is left of the old way on a twin, for the ladder. */
+/** Counts the leftovers of a twin, for the ladder. */
 import { type PhraseRun, runPhrases } from "@/service/phrasebook/run-phrases";
 import type { OpenPort } from "@/service/port/open-port";
 

@@ -26,7 +26,7 @@ export type PhraseRun = Pick<BookRun, "leftovers" | "mixed" | "lapsed" | "unsoun
   readonly folder: string;
   readonly phrases: readonly { readonly id: string; readonly occurrences: readonly Occurrence[] }[];
   readonly changed: readonly ChangedFile[];
-  /** What it was run with, to run it again. */
+  /** The terms of the run, to repeat it. */
   readonly terms: FileTerms;
 };
 
@@ -42,7 +42,7 @@ export type PhraseOptions = {
   readonly book?: OpenPhrasebook | undefined;
   /** A phrase that is being written: it runs after those of the book. */
   readonly trial?: Phrase | undefined;
-  /** What was found before: only files that changed since are looked at. */
+  /** Cached places: only files that changed since are read again. */
   readonly cache?: PhraseCache | undefined;
 };
 
@@ -89,7 +89,7 @@ export async function runPhrases(open: OpenPort, options: PhraseOptions = {}): P
   };
 }
 
-/** What is imported from a moved file follows it, which takes trees; without a move the texts are there already. */
+/** Imports of moved files have to follow, which takes syntax trees; without a move the texts are final. */
 function textsOf(
   { files, names }: BookInput,
   found: readonly FilePlaces[],

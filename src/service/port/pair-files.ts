@@ -92,7 +92,7 @@ const MAX_PAIRS = 200;
 const known = new Map<string, { readonly stamp: string; readonly sketch: FileSketch }>();
 
 /** From this many changed files, threads are worth starting. */
-const MANY = 24;
+const MIN_FOR_THREADS = 24;
 /** Files that one thread takes at a time. */
 const SHARE = 40;
 
@@ -113,7 +113,9 @@ async function refresh(folder: string, files: readonly string[]): Promise<void> 
   await Promise.all(
     shares.map(async (share) => {
       const sketched =
-        names.length >= MANY ? await workers.run("sketchFiles", folder, share) : await sketchFiles(folder, share);
+        names.length >= MIN_FOR_THREADS
+          ? await workers.run("sketchFiles", folder, share)
+          : await sketchFiles(folder, share);
       for (const sketch of sketched)
         known.set(path.join(folder, sketch.path), { stamp: changed.get(sketch.path) ?? "", sketch });
     }),

@@ -15,9 +15,9 @@ export type ReadSource = PlacedSource & { readonly hash: string };
 type Kept = { readonly stamp: string; readonly source: ReadSource };
 
 /** From this many changed files, threads are worth starting. */
-const MANY = 24;
+const MIN_FOR_THREADS = 24;
 /** Files that one thread takes at a time. */
-const SHARE = 40;
+const MAX_PER_THREAD = 40;
 
 /** Reads sources, re-parsing only changed files. */
 export class SourceReader {
@@ -40,7 +40,7 @@ export class SourceReader {
       }
     }
     const names = survey ? await this.takeSurveyed(folder, changed, survey) : [...changed.keys()];
-    const left = names.length >= MANY ? await this.parseMany(folder, names, changed) : names;
+    const left = names.length >= MIN_FOR_THREADS ? await this.parseMany(folder, names, changed) : names;
     for (const file of left) {
       const text = await readText(path.join(folder, file));
       const language = languageIn(file, text);
@@ -86,7 +86,7 @@ export class SourceReader {
     stamps: ReadonlyMap<string, string>,
   ): Promise<string[]> {
     const shares: string[][] = [];
-    for (let at = 0; at < files.length; at += SHARE) shares.push(files.slice(at, at + SHARE));
+    for (let at = 0; at < files.length; at += MAX_PER_THREAD) shares.push(files.slice(at, at + MAX_PER_THREAD));
     const failed: string[] = [];
     await Promise.all(
       shares.map(async (share) => {

@@ -11,10 +11,10 @@ import { takeLock } from "@/store/lock";
 const SOURCES = ["src/app", "src/ui", "src/api", "src/core", "next.config.ts", "package-lock.json"];
 
 /** The folder of the built pages. Throws SideTwinError with what the build printed. */
-export async function buildPages(tell: (line: string) => void): Promise<string> {
+export async function buildPages(report: (line: string) => void): Promise<string> {
   const home = packageRoot();
   if (isBuilt(home)) return home;
-  tell("Building the web pages; this is done once after each change …");
+  report("Building the web pages; this is done once after each change …");
   const release = await waitForLock(home);
   try {
     // Another server may have built them while this one waited.

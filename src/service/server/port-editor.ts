@@ -196,6 +196,6 @@ export class PortEditor {
   }
 }
 
-/** Enters what was done into the journal. The deed stands in the port file, so a journal that cannot be written undoes nothing. */
+/** Enters what was done into the journal. The port file holds the change itself, so a failure to write the journal undoes nothing. */
 const enter = (open: OpenPort, entry: NewEntry): Promise<unknown> =>
   addEntry(open.folder, entry).catch(() => undefined);

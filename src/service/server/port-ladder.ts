@@ -1,4 +1,4 @@
-/** The ladder of a port's twins: runs its checks, and tells from their results which rungs are reached. */
+/** The ladder of a port's twins: runs its checks and works out which rungs are reached. */
 
 import type { CountsView, LadderView } from "@/api/making-views";
 import { SideTwinError } from "@/core/errors";
@@ -16,7 +16,7 @@ type Diagnosed = {
   readonly at: string;
   readonly seconds: number;
   readonly list: readonly (PlacedDiagnostic & { readonly rung: string })[];
-  /** What was read of the port at that time: it is read anew when files change. */
+  /** The reading of the port at that time; it is replaced when files change. */
   readonly reading: WeakRef<object>;
   readonly byRung: LadderFacts["diagnostics"];
   readonly rest: Pick<LadderFacts, "commands" | "tests">;
@@ -99,7 +99,7 @@ export class PortLadder {
     return this.ladder(id, twin);
   }
 
-  /** What is left to do. Runs no check; finds the places of the phrasebook where files changed. */
+  /** Counts the remaining work. Runs no check; updates the places of the phrasebook where files changed. */
   async counts(id: string, twin?: string): Promise<CountsView> {
     const facts = await this.ports.factsOf(id, twin);
     const { port } = facts.reading.open;

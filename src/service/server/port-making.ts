@@ -1,4 +1,4 @@
-/** What helps to make a port: its phrasebook, snapshots, journal, and drafts of source. */
+/** Operations for making a port: phrasebook, snapshots, journal and source edits. */
 
 import type {
   AppliedView,
@@ -37,7 +37,7 @@ import { moduleViews, portCard } from "@/service/views/port-views";
 /** Journals of ports with more entries than this are shown from the newest on. */
 const MAX_ENTRIES = 2000;
 
-/** What was applied, and the cases that agreed before. */
+/** The last application, and the cases that agreed before it. */
 type LastApplied = { readonly application: Application; readonly agreed: ReadonlySet<string> };
 
 /** Outcomes of a case that something made worse. */
@@ -56,7 +56,7 @@ export class PortMaking {
     private readonly data: string,
   ) {}
 
-  /** Every phrase with its places in the twin; a phrasebook that cannot be read is told as the view's problem. */
+  /** Every phrase with its places in the twin; a phrasebook that cannot be read is reported as the view's problem. */
   async phrasebook(id: string, twin?: string): Promise<PhrasebookView> {
     const facts = await this.ports.factsOf(id, twin);
     const { open } = facts.reading;
@@ -237,7 +237,7 @@ export class PortMaking {
     this.changed(id);
   }
 
-  /** Null where the phrasebook cannot be read or run: the Phrasebook says why. */
+  /** Null where the phrasebook cannot be read or run; the Phrasebook view shows why. */
   async leftoversOf(facts: PortFacts): Promise<LadderFacts["leftovers"]> {
     const found = await this.phrasesOf(facts).catch(toProblem);
     return "code" in found ? null : countLeftovers(facts.reading.open, found.run);

@@ -63,7 +63,7 @@ async function runSuite(
   }: Omit<SuiteOptions, "answersFolder"> & { readonly answersFolder?: string | null | undefined },
 ): Promise<TestOutcome[]> {
   onSuite?.(name);
-  // A side that cannot be built still has tests that say so.
+  // A side that cannot be built still reports its tests as failed.
   await prepareSide(open, side, name, { signal, answersFolder }).catch(() => undefined);
   const scratch = await realpath(await mkdtemp(path.join(tmpdir(), "side-twin-tests-")));
   try {

@@ -11,7 +11,7 @@ import { type OpenPort, twinsFor } from "@/service/port/open-port";
 const MAX_AGREEING = 60;
 
 /**
- * Runs the case and some that agree, with their lines. Throws SideTwinError for a program run, whose lines are not told case by case, and
+ * Runs the case and some that agree, with their lines. Throws SideTwinError for a program run, whose lines are not recorded case by case, and
  * where a side cannot be run.
  */
 export async function linesOfCase(

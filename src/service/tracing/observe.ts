@@ -92,7 +92,7 @@ async function observeRuns(
   try {
     const copy = { ...side, folder: scratch.folder };
     // Read before the files change: the recorder looks for names in them.
-    const told = await recorder.settings(copy.folder, files);
+    const observed = await recorder.settings(copy.folder, files);
     for (const [file, text] of Object.entries((await recorder.sources(copy.folder, files)) ?? {}))
       await writeFile(path.join(copy.folder, file), text);
     await prepareSide(open, copy, name, { signal, answersFolder: null });
@@ -101,7 +101,7 @@ async function observeRuns(
     const found = new Map<string, readonly TracedCall[]>();
     for (const item of items) {
       if (signal?.aborted) break;
-      found.set(item.id, await observeRun(item, { open, side: copy, scratch, recorder, told, command, signal }));
+      found.set(item.id, await observeRun(item, { open, side: copy, scratch, recorder, observed, command, signal }));
       if (items.length > 1) await scratch.restore();
     }
     return found;
@@ -115,21 +115,21 @@ type Copy = {
   readonly side: OpenSide;
   readonly scratch: Scratch;
   readonly recorder: Recorder;
-  readonly told: Awaited<ReturnType<Recorder["settings"]>>;
+  readonly observed: Awaited<ReturnType<Recorder["settings"]>>;
   readonly command: readonly string[];
   readonly signal: AbortSignal | undefined;
 };
 
 async function observeRun(
   item: RunCase,
-  { open: { port }, side, scratch, recorder, told, command, signal }: Copy,
+  { open: { port }, side, scratch, recorder, observed, command, signal }: Copy,
 ): Promise<TracedCall[]> {
   const beside = path.dirname(scratch.folder);
   const out = path.join(beside, "calls");
   const settings = path.join(beside, "settings.json");
   await rm(out, { recursive: true, force: true });
   await mkdir(out);
-  await writeFile(settings, JSON.stringify({ ...told, out, trace: true }));
+  await writeFile(settings, JSON.stringify({ ...observed, out, trace: true }));
   await scratch.lay(item.run.files);
   const started = recorder.start([...command, ...item.run.argv], { home: driversFolder(), settings });
   await runToEnd(started.command, {

@@ -20,7 +20,7 @@ const MAX_CASES_PER_FAMILY = 30;
 const MAX_CASES = 200;
 /** Larger originals are not parted: pairing all of their sections would take longer than the check. `trace` does it for one case. */
 const MAX_FILES = 600;
-/** What was not traced by then stays as it is. */
+/** Families not traced by then stay as they are. */
 const MAX_MS = 60_000;
 
 /**

@@ -13,7 +13,7 @@ export function searchView({ reading, twin }: PortFacts, words: string): SearchV
       ["original", originalSources],
       ["twin", twinSources[twin] ?? []],
     ] as const) {
-      // One more than is shown tells that there are more.
+      // One more than is shown reveals that there are more.
       const found = findText(sources, words, MAX_HITS + 1 - hits.length);
       hits.push(...found.map((hit) => ({ module, side, ...hit })));
       if (hits.length > MAX_HITS) return { hits: hits.slice(0, MAX_HITS), isCut: true };

@@ -12,7 +12,7 @@ import { useNotice } from "@/ui/frame/notices";
 import { Problem } from "@/ui/frame/problem";
 import { useAsk } from "@/ui/state/use-ask";
 
-/** What an entry is about. */
+/** The place that an entry is about. */
 export type JournalPlace = {
   readonly module?: string | null;
   readonly section?: string | null;

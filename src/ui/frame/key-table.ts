@@ -1,4 +1,4 @@
-/** What each key means, in all views: one meaning a key. `docs/keys.md` is this table. */
+/** The meaning of each key, the same in all views. `docs/keys.md` is this table. */
 
 /** Key → its meaning; a view may say more exactly what it does there. */
 export const KEY_MEANINGS: Readonly<Record<string, string>> = {

@@ -4,7 +4,7 @@ import Snackbar from "@mui/material/Snackbar";
 import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
 import { describeRefusal } from "@/ui/api";
 
-/** What an act did, in a sentence, and how it is taken back. */
+/** The result of an act in one sentence, and its undo. */
 export type Notice = { readonly text: string; readonly undo?: () => Promise<unknown> };
 
 const NoticeContext = createContext<(notice: Notice) => void>(() => undefined);

@@ -30,7 +30,7 @@ type Props = {
   readonly twin?: string | null;
   readonly events?: PortEvents;
   readonly keys: readonly Key[];
-  /** What an entry of the journal is about, when it is written from here. */
+  /** The place that a journal entry written from here is about. */
   readonly about?: JournalPlace;
 };
 
@@ -139,7 +139,7 @@ export function Strip({
       </header>
       {notice && notice !== dismissed && (
         <div className={styles.notice} role="alert">
-          {/* What a compiler says points at columns. */}
+          {/* Compiler output points at columns. */}
           <span className={notice.includes("\n") ? "mono" : undefined}>{notice}</span>
           <Button onClick={() => setDismissed(notice)}>Dismiss</Button>
         </div>

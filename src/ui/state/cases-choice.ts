@@ -1,4 +1,4 @@
-/** What is chosen on the Cases view, by names rather than places in lists, which move with every check. Pure. */
+/** The selection on the Cases view, by name rather than by index, which moves with every check. Pure. */
 import type { CaseListing } from "@/api/case-listing";
 import type { AllowanceView, FamilyView } from "@/api/views";
 
@@ -34,7 +34,7 @@ export type CaseLists = {
   readonly allowances: readonly AllowanceView[];
 };
 
-/** What the choice comes to in these lists; a family is found again by its case where a check named it anew. */
+/** Resolves the selection in these lists; a family renamed by a check is found again by its case. */
 export function chosenIn(choice: CasesChoice, { families, cases, allowances }: CaseLists) {
   const family =
     families.find(({ id }) => id === choice.family) ??

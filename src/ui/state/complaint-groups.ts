@@ -1,7 +1,7 @@
 /** Complaints in groups, as their list shows them. Pure. */
 import type { Complaint } from "@/ui/state/ladder";
 
-/** What complaints are grouped by. */
+/** Criteria for grouping complaints. */
 export const GROUPINGS = ["code", "module", "rung"] as const;
 export type Grouping = (typeof GROUPINGS)[number];
 

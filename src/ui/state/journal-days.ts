@@ -25,7 +25,7 @@ export function filterEntries(entries: readonly Entry[], words: string): readonl
   });
 }
 
-/** What an entry is, before its text. */
+/** The kind of an entry, shown before its text. */
 export function describeKind({ kind, holds }: Pick<Entry, "kind" | "holds">): string {
   if (kind === "assumption") return holds === "true" ? "Holds:" : holds === "false" ? "No longer assumed:" : "Assumed:";
   return {

@@ -3,7 +3,7 @@ import type { PhraseView } from "@/api/making-views";
 
 export type Place = PhraseView["places"][number];
 
-/** What will become of a place: as its state says, or `refused` by the person for now. */
+/** The fate of a place: its state, or `refused` while the person leaves it out. */
 export type PlaceFate = Place["state"] | "refused";
 
 export const placeKey = ({ file, line }: Pick<Place, "file" | "line">): string => `${file}:${line}`;
@@ -29,7 +29,7 @@ export function byFile(places: readonly Place[]): (readonly [string, readonly Pl
   return [...files];
 }
 
-/** What keeps one place: its file, and outside of moves the text of its line. */
+/** The exception that keeps one place: its file and, except for moves, the text of its line. */
 export function exceptionFor(
   { id, kind }: Pick<PhraseView, "id" | "kind">,
   { file, before }: Pick<Place, "file" | "before">,

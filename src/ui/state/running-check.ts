@@ -20,7 +20,7 @@ export type RunningCheck = {
   readonly saves: number;
 };
 
-/** What a check changed against the last word before it. */
+/** Changes by a check against the verdicts before it. */
 export type CheckOutcome = {
   readonly module: string | null;
   readonly mended: number;

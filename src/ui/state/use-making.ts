@@ -6,7 +6,7 @@ import type { ErrorRecord } from "@/core/errors";
 import { ask } from "@/ui/api";
 import { useAsk } from "@/ui/state/use-ask";
 
-/** What the forms of recording and generating ask for. */
+/** Input of the forms for recording and generating. */
 export type MakeWanted =
   | { readonly kind: "record"; readonly command: string }
   | {
@@ -17,7 +17,7 @@ export type MakeWanted =
       readonly twins: boolean;
     };
 
-/** What was made last, by its kind. */
+/** The last result, by kind. */
 export type Made = { readonly kind: MakeWanted["kind"]; readonly end: ExploreView };
 
 /** Recording and generating of cases: one at a time. `seconds` since the start of what runs. */

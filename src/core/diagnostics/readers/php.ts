@@ -3,7 +3,7 @@ import { allLines, type DiagnosticsReader, diagnostic, numberOr } from "@/core/d
 const PLACED =
   /^(?:PHP )?(Parse error|Fatal error|Recoverable fatal error|Warning|Notice|Deprecated|Strict Standards):\s+(.*) in (\S.*?)(?: on line |:)(\d+)$/;
 
-/** `php -l` and messages at run time. With a log to the terminal PHP says everything twice: once is kept. */
+/** `php -l` and messages at run time. With a log to the terminal PHP prints everything twice; one copy is kept. */
 export const php: DiagnosticsReader = {
   name: "php",
   title: "PHP",

@@ -12,7 +12,7 @@ export const booleanAndNumber: Cause = {
         (typeof other === "string" && (Boolean(other) === one || other.toLowerCase() === String(one))));
     return findingFrom(all, (pair) => isBoolean(pair.original, pair.twin) || isBoolean(pair.twin, pair.original), {
       weight: 0.97,
-      says: "a truth value on one side only",
+      evidence: "a truth value on one side only",
     });
   },
   fires: [[{ original: true, twin: 1 }], [{ original: 0, twin: false }]],

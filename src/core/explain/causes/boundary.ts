@@ -23,7 +23,7 @@ export const boundary: Cause = {
       const shown = [...limits].join(", ");
       return findingFrom(all, () => true, {
         weight: share * (limits.size === 1 ? 0.93 : 0.85),
-        says: `only where measure ${place + 1} of the arguments is ${shown}; ${others.length} agreeing cases lie on both sides`,
+        evidence: `only where measure ${place + 1} of the arguments is ${shown}; ${others.length} agreeing cases lie on both sides`,
       });
     }
     return null;

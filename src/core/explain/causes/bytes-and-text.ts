@@ -8,7 +8,7 @@ export const bytesAndText: Cause = {
   examine: ({ all }) =>
     findingFrom(all, (pair) => isSame(pair.original, pair.twin) || isSame(pair.twin, pair.original), {
       weight: 0.97,
-      says: "the same bytes, once as text",
+      evidence: "the same bytes, once as text",
     }),
   fires: [[{ original: { "~bytes": "YWJj" }, twin: "abc" }], [{ original: "é", twin: { "~bytes": "6Q==" } }]],
   staysQuiet: [

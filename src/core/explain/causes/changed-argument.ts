@@ -13,7 +13,7 @@ export const changedArgument: Cause = {
   examine: ({ all }) =>
     findingFrom(all, (pair) => /^(steps\.\d+\.)?(args|kwargs)\b/.test(pair.at), {
       weight: 0.99,
-      says: "an argument is another after the call",
+      evidence: "an argument is another after the call",
     }),
   fires: [
     [{ original: { "~after": [[1, 2]] }, twin: { "~after": [[2, 1]] }, args: [[2, 1]] }],

@@ -26,20 +26,20 @@ export const codeUnits: Cause = {
     const only = {
       weight: telling ? 0.985 : plain === 0 ? 0.8 : 0.5,
       contradicted: plain,
-      says: `only where a text given has characters ${telling ? "beyond 16 bits" : "beyond ASCII"}`,
+      evidence: `only where a text given has characters ${telling ? "beyond 16 bits" : "beyond ASCII"}`,
     };
     return bestOf([
       findingFrom(numbers, isCount, {
         weight: 0.985,
-        says: "as far apart as the counts of characters, code units and bytes of a text given",
+        evidence: "as far apart as the counts of characters, code units and bytes of a text given",
       }),
       findingFrom(texts, ({ original, twin }) => lone.test(original) !== lone.test(twin), {
         weight: 0.96,
-        says: "one side holds half a character",
+        evidence: "one side holds half a character",
       }),
       findingFrom(texts, isCutByUnits, {
         weight: 0.96,
-        says: "one side ends after as many units as the other has characters",
+        evidence: "one side ends after as many units as the other has characters",
       }),
       findingFrom(texts, holdsWide, only),
       findingFrom(lists, holdsWide, only),

@@ -15,7 +15,7 @@ export const constantOffset: Cause = {
     const weight = share * (originals.size > 2 ? 0.9 : 0.75);
     return findingFrom(numbers, (pair) => sameNumber(pair.twin.value - pair.original.value, offset), {
       weight,
-      says: `the twin is the original ${offset < 0 ? "−" : "+"} ${Math.abs(offset)}`,
+      evidence: `the twin is the original ${offset < 0 ? "−" : "+"} ${Math.abs(offset)}`,
     });
   },
   fires: [

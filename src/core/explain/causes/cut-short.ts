@@ -25,10 +25,10 @@ export const cutShort: Cause = {
     const limits = new Set(lists.filter(inList).map((pair) => Math.min(pair.original.length, pair.twin.length)));
     const isLimit = limits.size === 1 && lists.length > 1;
     return bestOf([
-      findingFrom(texts, inText, { weight: 0.9, says: "one text is the beginning of the other" }),
+      findingFrom(texts, inText, { weight: 0.9, evidence: "one text is the beginning of the other" }),
       findingFrom(lists, inList, {
         weight: isLimit ? 0.96 : [...steps].every((step) => Math.abs(step) === 1) ? 0.75 : 0.93,
-        says: isLimit ? `one list ends after ${[...limits][0]} items` : "one list is the beginning of the other",
+        evidence: isLimit ? `one list ends after ${[...limits][0]} items` : "one list is the beginning of the other",
       }),
     ]);
   },

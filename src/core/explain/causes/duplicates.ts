@@ -17,7 +17,7 @@ export const duplicates: Cause = {
         (set.size === ones.length || otherSet.size === others.length)
       );
     };
-    return findingFrom(lists, isIt, { weight: 0.97, says: "the same items, repeated on one side only" });
+    return findingFrom(lists, isIt, { weight: 0.97, evidence: "the same items, repeated on one side only" });
   },
   fires: [[{ original: [1, 2], twin: [1, 2, 2] }], [{ original: ["a", "b", "a"], twin: ["a", "b"] }]],
   staysQuiet: [[{ original: [1, 2], twin: [1, 2, 3] }], [{ original: [1, 2], twin: [2, 1] }]],

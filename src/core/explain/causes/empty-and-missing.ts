@@ -23,8 +23,11 @@ export const emptyAndMissing: Cause = {
       isEmpty(original) && twin !== undefined && !isEmpty(twin) && !isNothing(twin);
     const hasOr = code?.twin.lines.some(({ text }) => /\|\||\bor\b/.test(text)) ?? false;
     if (hasOr && controls.length > 0 && all.every(isReplaced))
-      return findingFrom(all, isReplaced, { weight: 0.9, says: "what is empty, 0 or false is taken for nothing" });
-    return findingFrom(all, isPair, { weight: hasZero ? 0.8 : 0.98, says: "empty on one side, nothing on the other" });
+      return findingFrom(all, isReplaced, { weight: 0.9, evidence: "what is empty, 0 or false is taken for nothing" });
+    return findingFrom(all, isPair, {
+      weight: hasZero ? 0.8 : 0.98,
+      evidence: "empty on one side, nothing on the other",
+    });
   },
   fires: [
     [{ original: "", twin: null }],

@@ -22,9 +22,9 @@ export const epochUnit: Cause = {
       return (near ?? 0) < 1.2 * YEAR_MS && (far ?? 0) > 10 * YEAR_MS;
     };
     return bestOf([
-      findingFrom(numbers, isEpoch, { weight: 0.98, says: "the same moment in another unit" }),
-      findingFrom(texts, hasDaysNear1970, { weight: 0.93, says: "a date in the text is in 1970 on one side" }),
-      findingFrom(times, isNear1970, { weight: 0.94, says: "one side is in 1970, a thousandth of the other" }),
+      findingFrom(numbers, isEpoch, { weight: 0.98, evidence: "the same moment in another unit" }),
+      findingFrom(texts, hasDaysNear1970, { weight: 0.93, evidence: "a date in the text is in 1970 on one side" }),
+      findingFrom(times, isNear1970, { weight: 0.94, evidence: "one side is in 1970, a thousandth of the other" }),
     ]);
   },
   fires: [

@@ -8,7 +8,7 @@ export const errorAdded: Cause = {
   examine: ({ all }) =>
     findingFrom(all, (pair) => throwsOnly(pair) === "twin", {
       weight: 0.95,
-      says: "the twin throws, the original answers",
+      evidence: "the twin throws, the original answers",
     }),
   fires: [
     [{ original: 1, twin: { "~thrown": ["TypeError", "x is undefined"] } }],

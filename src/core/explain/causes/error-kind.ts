@@ -8,7 +8,7 @@ export const errorKind: Cause = {
     findingFrom(
       all.filter((pair) => /(^|\.)thrown\.(kind|message)$/.test(pair.at)),
       (pair) => pair.at.endsWith("thrown.kind"),
-      { weight: 0.97, says: "both throw, errors of other classes" },
+      { weight: 0.97, evidence: "both throw, errors of other classes" },
     ),
   fires: [
     [{ original: { "~thrown": ["ValueError", "bad"] }, twin: { "~thrown": ["RangeError", "bad"] } }],

@@ -8,7 +8,7 @@ export const errorMessage: Cause = {
     const kinds = new Set(all.filter((pair) => pair.at.endsWith("thrown.kind")).map((pair) => pair.facts));
     return findingFrom(all, (pair) => /(^|\.)thrown\.message$/.test(pair.at) && !kinds.has(pair.facts), {
       weight: 0.9,
-      says: "both throw the same kind of error, with other words",
+      evidence: "both throw the same kind of error, with other words",
     });
   },
   fires: [

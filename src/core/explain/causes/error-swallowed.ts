@@ -8,7 +8,7 @@ export const errorSwallowed: Cause = {
   examine: ({ all }) =>
     findingFrom(all, (pair) => throwsOnly(pair) === "original", {
       weight: 0.95,
-      says: "the original throws, the twin answers",
+      evidence: "the original throws, the twin answers",
     }),
   fires: [
     [{ original: { "~thrown": ["KeyError", "x"] }, twin: null }],

@@ -17,7 +17,7 @@ export const escaping: Cause = {
         FORMS.some((undo) =>
           undo(original) !== original || undo(twin) !== twin ? undo(undo(original)) === undo(undo(twin)) : false,
         ),
-      { weight: 0.97, says: "equal once escapes are undone" },
+      { weight: 0.97, evidence: "equal once escapes are undone" },
     ),
   fires: [
     [{ original: "a &amp; b", twin: "a & b" }],

@@ -8,7 +8,7 @@ export const extraKey: Cause = {
   examine: ({ all }) =>
     findingFrom(all, (pair) => pair.kind === "extra" && isKeyPair(pair), {
       weight: 0.88,
-      says: "a key that only the twin has",
+      evidence: "a key that only the twin has",
     }),
   fires: [[{ original: { a: 1 }, twin: { a: 1, b: 2 } }], [{ original: [{ a: 1 }], twin: [{ a: 1, id: 7 }] }]],
   staysQuiet: [[{ original: { a: 1, b: 2 }, twin: { a: 1 } }], [{ original: [1], twin: [1, 2] }]],

@@ -11,7 +11,7 @@ export const extraOutput: Cause = {
       /^(printed|stdout|stderr)\.\d+$/.test(at) &&
       (kind === "extra" || kind === "missing") &&
       typeof (original ?? twin) === "string";
-    return findingFrom(all, isOutput, { weight: 0.9, says: "a line printed on one side only" });
+    return findingFrom(all, isOutput, { weight: 0.9, evidence: "a line printed on one side only" });
   },
   fires: [
     [{ original: { "~printed": "a\n" }, twin: { "~printed": "a\ndebug\n" } }],

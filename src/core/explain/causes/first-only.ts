@@ -42,14 +42,14 @@ export const firstOnly: Cause = {
           isRest(original, twin, textsGiven(facts)) || isRest(twin, original, textsGiven(facts)),
         {
           weight: 0.96,
-          says: "one side changes the first occurrence only",
+          evidence: "one side changes the first occurrence only",
         },
       ),
       findingFrom(all, (pair) => isOne(pair.original, pair.twin) || isOne(pair.twin, pair.original), {
         weight: 0.93,
-        says: "one side gives the first of several",
+        evidence: "one side gives the first of several",
       }),
-      findingFrom(lists, onlyFirst, { weight: varied ? 0.965 : 0.8, says: "one side holds the first item only" }),
+      findingFrom(lists, onlyFirst, { weight: varied ? 0.965 : 0.8, evidence: "one side holds the first item only" }),
     ]);
   },
   fires: [

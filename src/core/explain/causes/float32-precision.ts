@@ -16,10 +16,10 @@ export const float32Precision: Cause = {
       return relative > 2e-9 && relative < 2e-6 && !(Number.isInteger(original.value) && Number.isInteger(twin.value));
     };
     return bestOf([
-      findingFrom(numbers, exact, { weight: 0.97, says: "one side is the other in 32 bits" }),
+      findingFrom(numbers, exact, { weight: 0.97, evidence: "one side is the other in 32 bits" }),
       findingFrom(numbers, (pair) => near(pair) || exact(pair), {
         weight: 0.86,
-        says: "equal to some 7 digits, as in 32 bits",
+        evidence: "equal to some 7 digits, as in 32 bits",
       }),
     ]);
   },

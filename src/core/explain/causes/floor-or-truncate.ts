@@ -26,17 +26,17 @@ export const floorOrTruncate: Cause = {
     const stepped = (pair: NumberPair) =>
       numbers.length > 1 && isMultiple(pair.original.value) && isMultiple(pair.twin.value);
     return bestOf([
-      findingFrom(numbers, stepped, { weight: 0.93, says: `at or below zero, one step of ${step} apart` }),
+      findingFrom(numbers, stepped, { weight: 0.93, evidence: `at or below zero, one step of ${step} apart` }),
       findingFrom(numbers, floored, {
         weight,
-        says: "at or below zero, the original is rounded down and the twin towards zero",
+        evidence: "at or below zero, the original is rounded down and the twin towards zero",
       }),
       findingFrom(numbers, cut, {
         weight,
-        says: "at or below zero, the original is cut towards zero and the twin rounded down",
+        evidence: "at or below zero, the original is cut towards zero and the twin rounded down",
       }),
-      findingFrom(numbers, up, { weight: 0.74, says: "the twin is one higher where an argument has a fraction" }),
-      findingFrom(numbers, down, { weight: 0.74, says: "the twin is one lower where an argument has a fraction" }),
+      findingFrom(numbers, up, { weight: 0.74, evidence: "the twin is one higher where an argument has a fraction" }),
+      findingFrom(numbers, down, { weight: 0.74, evidence: "the twin is one lower where an argument has a fraction" }),
     ]);
   },
   fires: [

@@ -17,11 +17,11 @@ export const integerDivision: Cause = {
     return bestOf([
       findingFrom(numbers, (pair) => part(pair.original.value, pair.twin.value), {
         weight: 0.94,
-        says: "the original is the whole part of the twin",
+        evidence: "the original is the whole part of the twin",
       }),
       findingFrom(numbers, (pair) => part(pair.twin.value, pair.original.value), {
         weight: 0.94,
-        says: "the twin is the whole part of the original",
+        evidence: "the twin is the whole part of the original",
       }),
     ]);
   },

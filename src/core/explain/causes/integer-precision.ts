@@ -12,7 +12,7 @@ export const integerPrecision: Cause = {
       const largest = Math.max(Math.abs(original.value), Math.abs(twin.value));
       return largest >= SAFE && Math.abs(original.value - twin.value) <= largest * 2 ** -50 && !isSame(original, twin);
     };
-    return findingFrom(numbers, close, { weight: 0.96, says: "beyond 2^53, equal but for the last digits" });
+    return findingFrom(numbers, close, { weight: 0.96, evidence: "beyond 2^53, equal but for the last digits" });
   },
   fires: [
     [{ original: { "~int": "9007199254740993" }, twin: { "~float": "9007199254740992.0" } }],

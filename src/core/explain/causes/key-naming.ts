@@ -10,7 +10,7 @@ export const keyNaming: Cause = {
   examine: (facets) =>
     findingFrom(facets.all, (pair) => partnerOf(pair, facets) !== undefined, {
       weight: 0.98,
-      says: "a key on each side with the same value or the same words",
+      evidence: "a key on each side with the same value or the same words",
     }),
   fires: [
     [{ original: { sea_miles: 3 }, twin: { seaMiles: 3 } }],

@@ -18,10 +18,10 @@ export const lastItem: Cause = {
       return ones.length > 1 && (isShort(ones, others) || isShort(others, ones));
     };
     return bestOf([
-      findingFrom(lists, without, { weight: 0.94, says: "the twin lacks the last item" }),
-      findingFrom(lists, added, { weight: 0.92, says: "the twin has one more item at the end" }),
-      findingFrom(texts, inText, { weight: 0.8, says: "one side lacks the last character" }),
-      findingFrom(texts, inWords, { weight: 0.88, says: "one side lacks the last of several words" }),
+      findingFrom(lists, without, { weight: 0.94, evidence: "the twin lacks the last item" }),
+      findingFrom(lists, added, { weight: 0.92, evidence: "the twin has one more item at the end" }),
+      findingFrom(texts, inText, { weight: 0.8, evidence: "one side lacks the last character" }),
+      findingFrom(texts, inWords, { weight: 0.88, evidence: "one side lacks the last of several words" }),
     ]);
   },
   fires: [

@@ -12,11 +12,11 @@ export const lineEnding: Cause = {
     return bestOf([
       findingFrom(texts, ({ original, twin }) => original !== twin && plain(original) === plain(twin), {
         weight: 0.985,
-        says: "equal but for line endings",
+        evidence: "equal but for line endings",
       }),
       findingFrom(all, (pair) => isLast(pair) && /^(printed|stdout|stderr|files)/.test(pair.at), {
         weight: 0.9,
-        says: "a last line ending on one side only",
+        evidence: "a last line ending on one side only",
       }),
     ]);
   },

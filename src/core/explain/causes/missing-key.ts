@@ -8,7 +8,7 @@ export const missingKey: Cause = {
   examine: ({ all }) =>
     findingFrom(all, (pair) => pair.kind === "missing" && isKeyPair(pair), {
       weight: 0.88,
-      says: "a key that only the original has",
+      evidence: "a key that only the original has",
     }),
   fires: [[{ original: { a: 1, b: 2 }, twin: { a: 1 } }], [{ original: [{ a: 1, id: 7 }], twin: [{ a: 1 }] }]],
   staysQuiet: [[{ original: { a: 1 }, twin: { a: 1, b: 2 } }], [{ original: [1, 2], twin: [1] }]],

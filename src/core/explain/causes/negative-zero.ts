@@ -13,11 +13,11 @@ export const negativeZero: Cause = {
           pair.original.value === 0 &&
           pair.twin.value === 0 &&
           Object.is(pair.original.value, -0) !== Object.is(pair.twin.value, -0),
-        { weight: 0.98, says: "one side is -0" },
+        { weight: 0.98, evidence: "one side is -0" },
       ),
       findingFrom(texts, (pair) => pair.original !== pair.twin && bare(pair.original) === bare(pair.twin), {
         weight: 0.98,
-        says: "one side writes -0",
+        evidence: "one side writes -0",
       }),
     ]);
   },

@@ -15,7 +15,7 @@ export const notANumber: Cause = {
   examine: ({ all }) =>
     findingFrom(all, (pair) => isNaNOf(pair.original) !== isNaNOf(pair.twin), {
       weight: 0.95,
-      says: "one side is not a number",
+      evidence: "one side is not a number",
     }),
   fires: [
     [{ original: 0, twin: { "~num": "NaN" } }],

@@ -9,7 +9,7 @@ export const notPortedBranch: Cause = {
   title: "A branch of the original was not carried over",
   note: "For some inputs the twin gives nothing, or always the same: the branch that deals with them is not there yet. Fix: look for the lines of the original that these cases run and the others do not.",
   examine: ({ all, cases, controls }, code) => {
-    const says = JSON.stringify;
+    const textOf = JSON.stringify;
     const isNone = ({ original, twin, kind }: AnyPair) =>
       kind !== "missing" &&
       kind !== "extra" &&
@@ -19,10 +19,10 @@ export const notPortedBranch: Cause = {
       original !== "" &&
       !(Array.isArray(original) && original.length === 0);
     const worded = ({ twin }: AnyPair) =>
-      /not (yet )?(implemented|ported|supported)|unsupported|unknown|todo/i.test(says(twin) ?? "") &&
-      /"~obj":"thrown"/.test(says(twin) ?? "");
-    const twins = new Set(all.map((pair) => says(pair.twin)));
-    const originals = new Set(all.map((pair) => says(pair.original)));
+      /not (yet )?(implemented|ported|supported)|unsupported|unknown|todo/i.test(textOf(twin) ?? "") &&
+      /"~obj":"thrown"/.test(textOf(twin) ?? "");
+    const twins = new Set(all.map((pair) => textOf(pair.twin)));
+    const originals = new Set(all.map((pair) => textOf(pair.original)));
     const isConstant = twins.size === 1 && originals.size > 1 && all.every((pair) => pair.kind !== "length");
     const limit = code && missingBranches(code).find((word) => parts(word, cases, controls));
     return bestOf([
@@ -30,14 +30,14 @@ export const notPortedBranch: Cause = {
         ? null
         : findingFrom(all, () => true, {
             weight: 0.93,
-            says: `only on one side of ${says(limit)}, with which the original branches and the twin does not`,
+            evidence: `only on one side of ${textOf(limit)}, with which the original branches and the twin does not`,
           }),
-      findingFrom(all, worded, { weight: 0.98, says: "the twin says that it cannot do this" }),
-      findingFrom(all, isNone, { weight: 0.95, says: "the twin gives nothing" }),
+      findingFrom(all, worded, { weight: 0.98, evidence: "the twin textOf that it cannot do this" }),
+      findingFrom(all, isNone, { weight: 0.95, evidence: "the twin gives nothing" }),
       isConstant
         ? findingFrom(all, ({ twin }) => twin !== undefined, {
             weight: controls.length > 0 ? 0.84 : 0.7,
-            says: `the twin always gives ${[...twins][0]?.slice(0, 60)}`,
+            evidence: `the twin always gives ${[...twins][0]?.slice(0, 60)}`,
           })
         : null,
     ]);

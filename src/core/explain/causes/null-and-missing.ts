@@ -20,7 +20,7 @@ export const nullAndMissing: Cause = {
     const isKind = ({ original, twin }: AnyPair) => isNothing(original) && isNothing(twin);
     return findingFrom(all, (pair) => isAbsent(pair) || isWorded(pair) || isKind(pair), {
       weight: 0.97,
-      says: "nothing on one side, and no key or another word for it on the other",
+      evidence: "nothing on one side, and no key or another word for it on the other",
     });
   },
   fires: [[{ original: { a: 1, b: null }, twin: { a: 1 } }], [{ original: "name: None", twin: "name: undefined" }]],

@@ -13,7 +13,7 @@ export const numberFormat: Cause = {
     twin: { any: /toFixed|toString|String\(|\$\{|format|join|toPrecision|toLocaleString/ },
   },
   examine: ({ texts }) =>
-    findingFrom(texts, isSameNumbers, { weight: 0.96, says: "the same numbers, written otherwise" }),
+    findingFrom(texts, isSameNumbers, { weight: 0.96, evidence: "the same numbers, written otherwise" }),
   fires: [
     [
       { original: "1.0", twin: "1" },

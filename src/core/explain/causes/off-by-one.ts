@@ -13,8 +13,8 @@ export const offByOne: Cause = {
     const share = code && rounds(code.original) && rounds(code.twin) ? 0.8 : 1;
     const weight = share * (numbers.length > 1 ? 0.76 : 0.6);
     return bestOf([
-      findingFrom(numbers, by(1), { weight, says: "the twin is one more" }),
-      findingFrom(numbers, by(-1), { weight, says: "the twin is one less" }),
+      findingFrom(numbers, by(1), { weight, evidence: "the twin is one more" }),
+      findingFrom(numbers, by(-1), { weight, evidence: "the twin is one less" }),
     ]);
   },
   fires: [

@@ -9,7 +9,7 @@ export const overflowChecked: Cause = {
   title: "An overflow is an error on one side and wraps on the other",
   note: "C, Java and Go wrap whole numbers silently; Rust panics in debug builds, and other languages have checked operators. Fix: use wrapping operations (wrapping_mul, &*, Math.multiplyExact for the check) where the original wraps, or check where it does.",
   examine: ({ all }) =>
-    findingFrom(all, isOverflow, { weight: 0.97, says: "one side tells of an overflow, the other answers" }),
+    findingFrom(all, isOverflow, { weight: 0.97, evidence: "one side tells of an overflow, the other answers" }),
   fires: [
     [{ original: 2669562695, twin: { "~thrown": ["panic", "attempt to multiply with overflow"] } }],
     [{ original: { "~thrown": ["ArithmeticException", "integer overflow"] }, twin: -2147483648 }],

@@ -21,11 +21,11 @@ export const remainderSign: Cause = {
     return bestOf([
       findingFrom(numbers, (pair) => opposite(pair) && given(pair), {
         weight: flips ? 0.6 : 0.97,
-        says: "signs are opposite and the difference is the divisor given",
+        evidence: "signs are opposite and the difference is the divisor given",
       }),
       findingFrom(numbers, (pair) => opposite(pair) && spans.size === 1 && !isFlip(pair), {
         weight: numbers.length > 1 ? 0.95 : 0.8,
-        says: `signs are opposite and the difference is always ${[...spans][0]}`,
+        evidence: `signs are opposite and the difference is always ${[...spans][0]}`,
       }),
     ]);
   },

@@ -14,7 +14,7 @@ export const separator: Cause = {
     const [first] = gaps;
     return findingFrom(texts, (pair) => gapOf(pair) !== null, {
       weight: gaps.size === 1 ? 0.93 : 0.8,
-      says: gaps.size === 1 ? `always ${first}` : "the same parts, joined otherwise",
+      evidence: gaps.size === 1 ? `always ${first}` : "the same parts, joined otherwise",
     });
   },
   fires: [

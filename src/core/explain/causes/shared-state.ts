@@ -14,7 +14,7 @@ export const sharedState: Cause = {
     const alone = cases.filter((facts) => !several(facts) && !kept(facts)).length;
     return findingFrom(all, isIt, {
       weight: alone > 0 ? 0.3 : single > 0 ? 0.9 : 0.78,
-      says: "only where several objects or calls follow each other",
+      evidence: "only where several objects or calls follow each other",
     });
   },
   fires: [

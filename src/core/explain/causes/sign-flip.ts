@@ -7,7 +7,7 @@ export const signFlip: Cause = {
   examine: ({ numbers }) =>
     findingFrom(numbers, (pair) => pair.twin.value === -pair.original.value && pair.original.value !== 0, {
       weight: numbers.length > 1 ? 0.96 : 0.85,
-      says: "the twin is minus the original",
+      evidence: "the twin is minus the original",
     }),
   fires: [
     [

@@ -36,6 +36,6 @@ function byOrders(facets: Facets, one: Order, other: Order): Finding | null {
   const weight = lists.some((pair) => isIt(pair) && pair.original.length > 2) ? 0.97 : 0.9;
   return findingFrom(lists, isIt, {
     weight: weight - one.rank / 100 - other.rank / 100,
-    says: `same items, the original ordered ${one.words}, the twin ${other.words}`,
+    evidence: `same items, the original ordered ${one.words}, the twin ${other.words}`,
   });
 }

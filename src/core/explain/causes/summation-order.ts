@@ -21,7 +21,7 @@ export const summationOrder: Cause = {
     const most = Math.max(0, ...numbers.filter(close).map((pair) => ulpsBetween(pair.original.value, pair.twin.value)));
     return findingFrom(numbers, close, {
       weight: 0.94,
-      says: `equal but for the last digits, at most ${most} ulps apart`,
+      evidence: `equal but for the last digits, at most ${most} ulps apart`,
     });
   },
   fires: [

@@ -12,7 +12,7 @@ export const textAndNumber: Cause = {
     };
     return findingFrom(all, (pair) => isText(pair.original, pair.twin) || isText(pair.twin, pair.original), {
       weight: 0.98,
-      says: "a number on one side, the same as text on the other",
+      evidence: "a number on one side, the same as text on the other",
     });
   },
   fires: [[{ original: 5, twin: "5" }], [{ original: { a: "12" }, twin: { a: 12 } }]],

@@ -11,7 +11,7 @@ export const textCase: Cause = {
   examine: ({ texts }) =>
     findingFrom(texts, ({ original, twin }) => original !== twin && fold(original) === fold(twin), {
       weight: 0.98,
-      says: "equal but for large and small letters",
+      evidence: "equal but for large and small letters",
     }),
   fires: [[{ original: "Tern", twin: "tern" }], [{ original: ["STRASSE"], twin: ["straße"] }]],
   staysQuiet: [[{ original: "Tern", twin: "Fern" }], [{ original: "a b", twin: "ab" }]],

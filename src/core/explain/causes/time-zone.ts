@@ -37,7 +37,10 @@ function byTime({ times }: Facets): Finding | null {
   const constant = shared(times, (pair) => pair.twin - pair.original);
   const hours = constant === null ? "whole quarters of an hour" : `${constant / 3_600_000} h`;
   const days = times.some((pair) => pair.isDay);
-  return findingFrom(times, isZone, { weight: days ? 0.78 : constant === null ? 0.85 : 0.95, says: `${hours} apart` });
+  return findingFrom(times, isZone, {
+    weight: days ? 0.78 : constant === null ? 0.85 : 0.95,
+    evidence: `${hours} apart`,
+  });
 }
 
 function byClock({ texts }: Facets): Finding | null {
@@ -54,7 +57,7 @@ function byClock({ texts }: Facets): Finding | null {
   if (first === undefined) return null;
   return findingFrom(texts, (pair) => gaps[texts.indexOf(pair)] === first, {
     weight: texts.length > 1 ? 0.9 : 0.7,
-    says: `clock times ${first / 60} h apart`,
+    evidence: `clock times ${first / 60} h apart`,
   });
 }
 
@@ -67,6 +70,6 @@ function byNumber({ numbers }: Facets): Finding | null {
       const [size, gap] = [Math.abs(original.value), twin.value - original.value];
       return (size > 1e11 && isZone(gap, 1000)) || (size > 1e8 && size <= 1e11 && isZone(gap, 1));
     },
-    { weight: 0.9, says: "moments whole quarters of an hour apart" },
+    { weight: 0.9, evidence: "moments whole quarters of an hour apart" },
   );
 }

@@ -10,16 +10,16 @@ export const unicodeForm: Cause = {
       findingFrom(
         texts,
         ({ original, twin }) => original !== twin && original.normalize("NFC") === twin.normalize("NFC"),
-        { weight: 0.99, says: "equal once both are normalised" },
+        { weight: 0.99, evidence: "equal once both are normalised" },
       ),
       findingFrom(
         texts,
         ({ original, twin }) => original !== twin && original.normalize("NFKC") === twin.normalize("NFKC"),
-        { weight: 0.97, says: "equal once compatible characters are normalised" },
+        { weight: 0.97, evidence: "equal once compatible characters are normalised" },
       ),
       findingFrom(texts, ({ original, twin }) => original !== twin && strip(original) === strip(twin), {
         weight: 0.88,
-        says: "equal without accents and marks",
+        evidence: "equal without accents and marks",
       }),
     ]);
   },

@@ -45,7 +45,7 @@ export const unitFactor: Cause = {
     return findingFrom(
       numbers,
       (pair) => pair.original.value !== 0 && sameNumber(pair.twin.value / pair.original.value, ratio),
-      { weight: several ? 0.95 : 0.6, says: `constant factor ${shown}: ${known[1]}` },
+      { weight: several ? 0.95 : 0.6, evidence: `constant factor ${shown}: ${known[1]}` },
     );
   },
   fires: [

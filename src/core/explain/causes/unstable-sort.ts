@@ -28,11 +28,11 @@ export const unstableSort: Cause = {
     if (isKeyed && !lists.some(byKey))
       return findingFrom(lists, hasSameItems, {
         weight: 0.82,
-        says: "same items; both sides sort by a key that is not seen",
+        evidence: "same items; both sides sort by a key that is not seen",
       });
     return findingFrom(lists, byKey, {
       weight: varied ? 0.965 : 0.75,
-      says: "same items in the order of one key; those with equal keys have changed places",
+      evidence: "same items in the order of one key; those with equal keys have changed places",
     });
   },
   fires: [

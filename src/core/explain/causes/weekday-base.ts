@@ -42,7 +42,7 @@ function byNumber({ numbers }: Facets): Finding | null {
   const named = days.some((pair) => speaksOf(pair, /week|day|dow/i));
   return findingFrom(numbers, (pair) => isDay(pair) && shiftOf(pair) === shift, {
     weight: wraps ? 0.96 : named ? 0.9 : 0.3,
-    says: `weekdays ${shift} apart, modulo 7${wraps ? ", and they wrap" : ""}`,
+    evidence: `weekdays ${shift} apart, modulo 7${wraps ? ", and they wrap" : ""}`,
   });
 }
 
@@ -55,6 +55,6 @@ function byName({ texts }: Facets): Finding | null {
   if (first === undefined) return null;
   return findingFrom(texts, (pair) => shifts[texts.indexOf(pair)] === first, {
     weight: 0.93,
-    says: `names of weekdays ${first} apart`,
+    evidence: `names of weekdays ${first} apart`,
   });
 }

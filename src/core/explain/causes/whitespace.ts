@@ -16,7 +16,7 @@ export const whitespace: Cause = {
       texts,
       ({ original, twin }) =>
         original !== twin && bare(original) === bare(twin) && noReturns(original) !== noReturns(twin),
-      { weight: 0.975, says: "equal but for blanks" },
+      { weight: 0.975, evidence: "equal but for blanks" },
     );
   },
   fires: [[{ original: "a b", twin: "a  b" }], [{ original: " x", twin: "x" }]],

@@ -39,7 +39,7 @@ function byRatio({ numbers }: Facets): Finding | null {
     return null;
   return findingFrom(numbers, (pair) => sameNumber(pair.twin.value / pair.original.value, ratio), {
     weight: 0.88,
-    says: `the twin is the original × ${Number(ratio.toPrecision(8))}`,
+    evidence: `the twin is the original × ${Number(ratio.toPrecision(8))}`,
   });
 }
 
@@ -53,7 +53,7 @@ function byArgument({ numbers }: Facets): Finding | null {
     if (slope !== null && slope !== 0)
       return findingFrom(numbers, (pair) => sameNumber(per(pair), slope), {
         weight: 0.78,
-        says: `the difference is ${Number(slope.toPrecision(8))} times number ${place + 1} of the arguments`,
+        evidence: `the difference is ${Number(slope.toPrecision(8))} times number ${place + 1} of the arguments`,
       });
   }
   return null;
@@ -67,7 +67,7 @@ function byOffset({ numbers }: Facets, code: SectionCode | undefined): Finding |
     sameNumber(Math.abs(twin - original), Math.abs(offset)),
   );
   if (!changed) return null;
-  return findingFrom(numbers, () => true, { weight: 0.93, says: `${changed[0]} has become ${changed[1]}` });
+  return findingFrom(numbers, () => true, { weight: 0.93, evidence: `${changed[0]} has become ${changed[1]}` });
 }
 
 function sameWords({ texts, numbers, cases }: Facets): Finding | null {
@@ -80,7 +80,7 @@ function sameWords({ texts, numbers, cases }: Facets): Finding | null {
   )
     return findingFrom(texts, () => true, {
       weight: 0.7,
-      says: `always ${JSON.stringify(first.original)} against ${JSON.stringify(first.twin)}`,
+      evidence: `always ${JSON.stringify(first.original)} against ${JSON.stringify(first.twin)}`,
     });
   const [number] = numbers;
   if (!number || numbers.length < 2) return null;
@@ -90,7 +90,7 @@ function sameWords({ texts, numbers, cases }: Facets): Finding | null {
   return isSame
     ? findingFrom(numbers, () => true, {
         weight: 0.66,
-        says: `always ${number.original.value} against ${number.twin.value}`,
+        evidence: `always ${number.original.value} against ${number.twin.value}`,
       })
     : null;
 }

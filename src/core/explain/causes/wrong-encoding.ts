@@ -7,7 +7,7 @@ export const wrongEncoding: Cause = {
   examine: ({ texts }) =>
     findingFrom(texts, ({ original, twin }) => isMisread(original, twin) || isMisread(twin, original), {
       weight: 0.985,
-      says: "the same bytes in another encoding",
+      evidence: "the same bytes in another encoding",
     }),
   fires: [
     [{ original: "é", twin: "Ã©" }],

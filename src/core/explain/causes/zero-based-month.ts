@@ -28,12 +28,12 @@ export const zeroBasedMonth: Cause = {
     const dated = numbers.some((pair) => speaksOf(pair, /date|day|year|calendar|quarter/i));
     return bestOf([
       named || numbers.some((pair) => speaksOf(pair, /days/i))
-        ? findingFrom(numbers, isLength, { weight: 0.82, says: "lengths of months, those of neighbours" })
+        ? findingFrom(numbers, isLength, { weight: 0.82, evidence: "lengths of months, those of neighbours" })
         : null,
-      findingFrom(times, isShifted, { weight: 0.95, says: "the dates are one month apart" }),
+      findingFrom(times, isShifted, { weight: 0.95, evidence: "the dates are one month apart" }),
       findingFrom(numbers, isMonth, {
         weight: named ? 0.95 : dated ? 0.72 : 0.3,
-        says: "months 1 to 12 against 0 to 11",
+        evidence: "months 1 to 12 against 0 to 11",
       }),
     ]);
   },

@@ -9,7 +9,7 @@ const parser = new XMLParser({
   isArray: (name) => name === "testsuite" || name === "testcase",
 });
 
-/** JUnit XML. A class name that is a file's path is left out of the test's name, as its name says all. */
+/** JUnit XML. A class name that is a file's path is left out of the test's name, as the file is named beside it. */
 export const junit: SuiteReader = {
   name: "junit",
   title: "JUnit XML",

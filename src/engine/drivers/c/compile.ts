@@ -9,7 +9,7 @@ import type { BuildSide } from "@/engine/drivers/driver";
 
 const MAX_LINKS = 6;
 
-/** What a tool printed of a file: its first complaint, with the place as the port names it. */
+/** The first complaint that a tool printed on a file, with the place relative to the port. */
 export function firstComplaint(printed: string, folder: string): string | null {
   for (const line of printed.split("\n")) {
     const found = /^(.+?):(\d+)(?::\d+)?: (?:fatal )?error: (.*)$/.exec(line);

@@ -35,7 +35,7 @@ export type CFunction = {
   readonly isStatic: boolean;
 };
 
-/** What a source declares. Structs, unions and enums are numbered by `id`. */
+/** The declarations of a source. Structs, unions and enums are numbered by `id`. */
 export type CDeclarations = {
   readonly functions: readonly CFunction[];
   readonly typedefs: ReadonlyMap<string, CType>;

@@ -5,7 +5,7 @@ import { isLengthName, isWhole, resolve, type Shapes, shapesOf } from "@/engine/
 /** Structs of the system's headers that are records; others are handles. */
 const SYSTEM_RECORDS = new Set(["tm", "timespec", "timeval", "div_t", "ldiv_t", "lldiv_t"]);
 
-/** What is known of a source when its tables are written. */
+/** Facts on a source that its tables are written from. */
 export type TableTerms = {
   readonly declarations: CDeclarations;
   /** The functions to list, each with its file as the port names it. */

@@ -45,7 +45,7 @@ export type CppEnum = {
   readonly isScoped: boolean;
 };
 
-/** What a file declares. */
+/** The declarations of a file. */
 export type CppDeclarations = {
   readonly functions: readonly CppFunction[];
   readonly classes: readonly CppClass[];

@@ -10,7 +10,7 @@ import type {
   Scope,
 } from "@/engine/drivers/cpp/declarations";
 
-/** What is known of a unit when its registration is written. */
+/** Facts on a unit that its registration is written from. */
 export type CppTerms = {
   /** As the port names it. */
   readonly file: string;

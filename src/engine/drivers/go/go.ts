@@ -52,7 +52,7 @@ type Places = {
   readonly driver: readonly string[];
 };
 
-/** Packages that do not compile are left out, with what the compiler said of them, so that the others can be called. */
+/** Packages that do not compile are left out, with the compiler's output, so that the others can be called. */
 async function compile(side: BuildSide, { home, program, sources, driver }: Places): Promise<void> {
   const { module, isThere } = await moduleOf(side.folder);
   const packages = await readPackages(side.folder, sources);
@@ -177,10 +177,10 @@ async function writeOverlay(
     }
     imports.push(`\t_ ${JSON.stringify(folder === "." ? of.module : `${of.module}/${folder}`)}`);
   }
-  const said = [...of.complaints].map(([folder, what]) => `\t\t${JSON.stringify(folder)}: ${JSON.stringify(what)},`);
+  const entries = [...of.complaints].map(([folder, what]) => `\t\t${JSON.stringify(folder)}: ${JSON.stringify(what)},`);
   await add(
     path.join(MAIN, "main.go"),
-    `package main\n\nimport (\n\tsidetwin ${JSON.stringify(`${of.module}/${DRIVER}`)}\n${imports.join("\n")}\n)\n\nfunc main() {\n\tsidetwin.Main(map[string]string{\n${said.join("\n")}\n\t}, []sidetwin.Probe{\n${probes.map(({ file, line }) => `\t\t{${JSON.stringify(file)}, ${line}},`).join("\n")}\n\t})\n}\n`,
+    `package main\n\nimport (\n\tsidetwin ${JSON.stringify(`${of.module}/${DRIVER}`)}\n${imports.join("\n")}\n)\n\nfunc main() {\n\tsidetwin.Main(map[string]string{\n${entries.join("\n")}\n\t}, []sidetwin.Probe{\n${probes.map(({ file, line }) => `\t\t{${JSON.stringify(file)}, ${line}},`).join("\n")}\n\t})\n}\n`,
   );
   await writeFile(of.overlay, JSON.stringify({ Replace: replace }));
 }

@@ -1,4 +1,4 @@
-/** What a Go package has that can be called: written as a file of the package that tells the driver. */
+/** Lists the callables of a Go package in a generated file of that package, for the driver. */
 import type { Node } from "web-tree-sitter";
 import { childrenOf, textOf } from "@/core/source/section";
 

@@ -48,7 +48,7 @@ export function createCallbacks(describe, scope) {
     /** Whether one of the arguments gives the answer. */
     waitsFor: (args) => args.some((item) => made.has(item) && item.style !== "calls"),
     wasCalled: () => calls.some(({ style }) => style !== "calls"),
-    /** What is observed beside the answer; undefined for a callback that was called once. */
+    /** Further observations beside the answer; undefined for a callback that was called once. */
     called() {
       const observed = [...made].some(({ style }) => style === "calls");
       const list = observed ? calls.filter(({ style }) => style === "calls") : calls;

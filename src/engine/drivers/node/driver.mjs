@@ -554,11 +554,11 @@ function answer(request) {
   const finish = (reply) => {
     fixed.release();
     const outside = state.guard?.finish();
-    const told = outside
+    const final = outside
       ? { broken: { why: "outside-folder", what: `it wrote outside its folder: ${outside}` } }
       : reply;
-    if (request.op !== "call" && request.op !== "steps") return told;
-    return state.tracer ? { ...withPrinted(told), trace: state.tracer.take() } : withPrinted(told);
+    if (request.op !== "call" && request.op !== "steps") return final;
+    return state.tracer ? { ...withPrinted(final), trace: state.tracer.take() } : withPrinted(final);
   };
   state.guard?.start();
   state.isAlone = request.alone === true;

@@ -6,7 +6,7 @@
  * over at the very place where it starts, as declaring a function runs the line and calling it does not.
  */
 
-/** `made` keeps its places; with `isSince`, code that no function tells of did not run. */
+/** `made` keeps its places; with `isSince`, code outside every reported function did not run. */
 export function linesRun(functions, made, isSince = false) {
   made.places ??= [...firstPlaces(made.starts, made.code, made.mappings)];
   const ranges = functions.flatMap((entry) =>

@@ -37,7 +37,7 @@ let esbuild;
 
 /**
  * With `withMaps`, compiled files keep their code and source map for line coverage. `loading` is called before and
- * after modules run for a case. `observed`: file, relative to the root → the text that stands for it, with probes.
+ * after modules run for a case. `observed`: file, relative to the root → the text loaded in its place, with probes.
  */
 export function createLoader(root, withMaps, loading, observed = {}) {
   const compiled = new Map();

@@ -66,7 +66,7 @@ class Section {
     this.stride = 1;
     this.left = 1;
     /** How many of the calls seen were written down. */
-    this.told = 0;
+    this.reported = 0;
     this.looks = 0;
     this.kept = 0;
     this.texts = new Set();
@@ -210,7 +210,7 @@ class Call {
         const encoded = encode(value);
         if (stringify(encoded).length <= MAX_TEXT) this.record.value = encoded;
       } catch {
-        // The answer is asked for again when the case is replayed.
+        // The answer is taken again when the case is replayed.
       }
       isBusy = false;
       spent += now() - since;
@@ -264,9 +264,9 @@ Object.defineProperty(process, "__sideTwin", { value: tracer ? tracer.probesOf :
 function writeCounts() {
   const seen = {};
   for (const section of sections) {
-    const count = section.seen + section.stride - section.left - section.told;
+    const count = section.seen + section.stride - section.left - section.reported;
     if (count === 0) continue;
-    section.told += count;
+    section.reported += count;
     const key = `${section.file} ${section.name}`;
     seen[key] = (seen[key] ?? 0) + count;
   }
@@ -280,7 +280,7 @@ process.on("exit", () => {
 });
 
 const files = new Map(Object.entries(settings.files));
-/** What reads a recorded file as it is on disk gets it with its probes: the module loader, and the runners that compile. */
+/** Serves recorded files with probes to all who read them from disk: the module loader, and test runners that compile. */
 const replaced = (file, content) => {
   const wanted =
     typeof file === "string"

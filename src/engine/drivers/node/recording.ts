@@ -174,7 +174,7 @@ class Probes {
     }
   }
 
-  /** What comes back goes by way of the probe; without that it was thrown. No error is thrown anew: its place is shown. */
+  /** Results pass through the probe; a missing result means an error was thrown. Errors are not rethrown, so their place is kept. */
   private body(node: Node, index: number, given: string): void {
     const body = node.childForFieldName("body");
     if (!body) return;

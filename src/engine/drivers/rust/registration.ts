@@ -73,7 +73,7 @@ type Passing = {
   /** For a trait parameter: the candidate types, one of which the case names. */
   readonly types?: readonly string[];
   readonly isLent: boolean;
-  /** What is handed over, made of the place that holds the value. */
+  /** The expression passed on, given the place that holds the value. */
   readonly pass: (place: string) => string;
   readonly isChanged: boolean;
 };

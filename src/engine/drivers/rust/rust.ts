@@ -110,7 +110,7 @@ async function compile(side: BuildSide, { folder, files, library }: Places): Pro
   }
 }
 
-/** What cargo printed beside its messages, such as a dependency that is missing. */
+/** Output of cargo beside its messages, such as a missing dependency. */
 const plainErrors = (printed: string): string =>
   printed
     .split("\n")

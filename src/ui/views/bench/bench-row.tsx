@@ -195,7 +195,7 @@ function RowActs({ row, files, place: { port, twin } }: Pick<Props, "row" | "fil
 
 type DraftProps = Pick<Props, "place" | "onDrafted"> & { readonly section: string };
 
-/** Writes a first version of one section, and says what is left to a person. */
+/** Drafts one section and reports the places left to a person. */
 function DraftButton({ place: { port, module, twin }, section, onDrafted }: DraftProps) {
   const { attempt, busy } = useAsk();
   const notice = useNotice();
@@ -205,7 +205,7 @@ function DraftButton({ place: { port, module, twin }, section, onDrafted }: Draf
         const { files, snapshot } = await ask(ROUTES.draft, { module, sections: [section], twin }, { port });
         const unsaid = files.flatMap(({ sections }) => sections.flatMap((own) => own.unsaid)).length;
         if (files.length === 0 || snapshot === null)
-          notice({ text: "Nothing was drafted: no part of it can be said." });
+          notice({ text: "Nothing was drafted: no part of it can be translated." });
         else if (unsaid > 0)
           notice({ text: `Drafted ${section}; ${plural(unsaid, "place")} left to you, marked "not ported".` });
         onDrafted(snapshot);

@@ -45,7 +45,7 @@ export function useCallers(port: string) {
   return { list, add, seen };
 }
 
-/** What calls a section that has other parameters or another result now, counted down as each is seen to. */
+/** Callers of sections whose parameters or result changed, counted down as each is seen to. */
 export function Callers({ port, callers: { list, seen } }: { port: string; callers: ReturnType<typeof useCallers> }) {
   if (list.length === 0) return null;
   const sections = [...new Set(list.map(({ section }) => section))];

@@ -39,7 +39,7 @@ export function DriftBand({ drift, place }: { drift: Drift; place: Place }) {
 const BASIS = {
   paired: "it got its twin",
   proven: "it was proven",
-  said: "a person said that the twin follows",
+  said: "marked by hand as followed by the twin",
 } as const;
 
 function Settle({ drift, place }: { drift: Pick<Drift, "since" | "basis">; place: Place }) {

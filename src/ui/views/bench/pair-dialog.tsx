@@ -70,7 +70,7 @@ export function PairDialog({ bench, row, onClose, onPaired }: Props) {
           }}
         >
           <Basis row={row} />
-          {every.length > MANY && (
+          {every.length > MIN_FOR_SEARCH && (
             <InputBase
               fullWidth
               autoFocus
@@ -86,7 +86,7 @@ export function PairDialog({ bench, row, onClose, onPaired }: Props) {
                 <input
                   type="radio"
                   name="pair"
-                  autoFocus={every.length <= MANY && (wanted === null ? index === 0 : wanted === option.name)}
+                  autoFocus={every.length <= MIN_FOR_SEARCH && (wanted === null ? index === 0 : wanted === option.name)}
                   checked={wanted === option.name}
                   onChange={() => setWanted(option.name)}
                 />
@@ -127,7 +127,7 @@ export function PairDialog({ bench, row, onClose, onPaired }: Props) {
 }
 
 /** Longer lists of sections can be searched. */
-const MANY = 10;
+const MIN_FOR_SEARCH = 10;
 
 /** Stands for "no section"; sections have non-empty names. */
 const NOTHING = "";
@@ -135,9 +135,7 @@ const NOTHING = "";
 function Basis({ row }: { row: Row }) {
   if (row.isManual)
     return (
-      <p>
-        A person said so{row.reasons.length > 0 && row.relation === "dropped" ? `: ${row.reasons.join("; ")}` : ""}.
-      </p>
+      <p>Paired by hand{row.reasons.length > 0 && row.relation === "dropped" ? `: ${row.reasons.join("; ")}` : ""}.</p>
     );
   if (row.score === null) return <p>Nothing was found that is like it.</p>;
   return (

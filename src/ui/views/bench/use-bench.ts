@@ -18,7 +18,7 @@ import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
 import { tapeOrder } from "@/ui/views/bench/case-tape";
 
-/** What the Bench was opened for. */
+/** The module, case and place to open on the Bench. */
 export type BenchProps = {
   readonly id: string;
   readonly module: string;

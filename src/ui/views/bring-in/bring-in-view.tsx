@@ -33,7 +33,7 @@ export function BringInView() {
       <main className={styles.choose}>
         <h1>Add a port</h1>
         <p className="soft">
-          Choose what is to be ported. It is read and shown first; nothing is stored or run before you say so.
+          Choose what is to be ported. It is read and shown first; nothing is stored or run until you confirm.
         </p>
         <ChooseSource onFound={setFound} onPort={(id) => router.push(`/port/${id}/order`)} onLeave={leave} />
       </main>

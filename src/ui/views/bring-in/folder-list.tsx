@@ -9,7 +9,7 @@ import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/bring-in/bring-in.module.css";
 
 /** Longer lists can be searched. */
-const MANY = 12;
+const MIN_FOR_SEARCH = 12;
 
 type Props = {
   readonly folder: string | null;
@@ -20,7 +20,7 @@ type Props = {
   readonly children: (here: FolderView | null) => ReactNode;
 };
 
-/** What may be seen, and how to see more. */
+/** The folders that can be browsed, and how to widen that. */
 const boundWords = ({ top }: FolderView): string =>
   top === "/"
     ? "All folders of this machine can be chosen."
@@ -103,7 +103,7 @@ export function FolderList({ folder, onFolder, onChosen, children }: Props) {
       />
       {data && <p className="soft">{boundWords(data)}</p>}
       {error && <Problem record={error} />}
-      {data && data.entries.length > MANY && (
+      {data && data.entries.length > MIN_FOR_SEARCH && (
         <InputBase
           fullWidth
           value={words}

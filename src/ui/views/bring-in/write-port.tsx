@@ -123,7 +123,7 @@ type PartProps = {
   readonly change: DraftState["change"];
 };
 
-/** What forms a module: each file, each folder, or files matching patterns. */
+/** Rules that form modules: each file, each folder, or files matching patterns. */
 function Modules({ draft, effect, change }: PartProps) {
   const set = (index: number, part: Partial<Draft["modules"][number]>) =>
     change({ modules: draft.modules.map((module, at) => (at === index ? { ...module, ...part } : module)) });

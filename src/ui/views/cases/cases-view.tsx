@@ -58,7 +58,7 @@ export function CasesView({ id, twin, initial }: { id: string; twin: string | nu
     events.start({ caseId: name, ...(twin ? { twin } : {}) });
     reload();
   };
-  /** What came in is run, and listed from its first case. */
+  /** Runs the imported cases and lists them from the first. */
   const showImported = (ids: readonly string[]) => {
     choose({ tab: "all", words: ids.length === 1 ? (ids[0] ?? "") : "", case: ids[0] ?? null });
     events.start(twin ? { twin } : {});

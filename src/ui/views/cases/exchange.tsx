@@ -65,7 +65,7 @@ export function Exchange({ port, twin, words, onAdd, onImported }: Props) {
 
 const MAX_NAMED = 3;
 
-/** What was imported and names no section of the original. */
+/** Names the imported functions that the original does not have. */
 function describeUnknown(names: readonly string[]): string {
   if (names.length === 0) return "";
   const more = names.length > MAX_NAMED ? ` and ${names.length - MAX_NAMED} more` : "";

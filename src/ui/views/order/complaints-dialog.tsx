@@ -21,7 +21,7 @@ type Props = {
 };
 
 /** Groups are open up to this many complaints in all. */
-const FEW = 30;
+const MAX_OPEN = 30;
 const MAX_IN_GROUP = 200;
 
 /** All complaints up to the rung where the port stops, in groups; what is new and what is gone; and their number over time. */
@@ -49,7 +49,13 @@ export function ComplaintsDialog({ port, twin, ladder, onClose }: Props) {
           ))}
         </div>
         {groups.map((group) => (
-          <Group key={`${by} ${group.name}`} port={port} twin={twin} group={group} isOpen={complaints.length <= FEW} />
+          <Group
+            key={`${by} ${group.name}`}
+            port={port}
+            twin={twin}
+            group={group}
+            isOpen={complaints.length <= MAX_OPEN}
+          />
         ))}
         {complaints.length === 0 && <p>There is none.</p>}
         {ladder.gone.length > 0 && (

@@ -18,7 +18,7 @@ type Props = {
   readonly onDone: () => void;
 };
 
-/** What the key does; see the list of the Order. */
+/** Description of the key, also listed by the Order. */
 export const EXCLUDE = "exclude the chosen module, with a reason";
 
 /** Excludes a module from the port with a reason, saved in the port file. */

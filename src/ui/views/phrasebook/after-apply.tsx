@@ -15,7 +15,7 @@ import styles from "@/ui/views/phrasebook/phrasebook.module.css";
 type Props = {
   readonly port: string;
   readonly twin: string;
-  /** What was written, in words. */
+  /** A sentence on the places written. */
   readonly written: string;
   readonly events: PortEvents;
   /** Null where the port has no ladder, or its checks never ran. */
@@ -24,11 +24,11 @@ type Props = {
   readonly onTakenBack: () => void;
 };
 
-/** What the keys do; see the list of the view. */
+/** Descriptions of the keys, also listed by the view. */
 export const FIND_HARM = "find the places that made cases worse";
 export const TAKE_BACK = "take those places back";
 
-/** What applied phrases did to the cases and complaints; where some got worse, the places that did it. */
+/** The effect of applied phrases on cases and complaints, and the places to blame where some got worse. */
 export function AfterApply({ port, twin, written, events, ladder, onTakenBack }: Props) {
   const [found, setFound] = useState<HarmView | null>(null);
   const { attempt, busy, refusal } = useAsk();

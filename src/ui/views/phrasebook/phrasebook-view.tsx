@@ -139,7 +139,7 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
               </>
             ) : data.problem ? null : (
               <p className={styles.none}>
-                No phrases yet. A phrase says once how a thing of the original is written in the twin, and is then
+                No phrases yet. A phrase records how one thing of the original is written in the twin, and is then
                 applied to every place. Write the first one, or take one from what is learned.
               </p>
             )}

@@ -12,7 +12,7 @@ import styles from "@/ui/views/phrasebook/phrasebook.module.css";
 
 const MAX_SHOWN = 12;
 
-/** Phrases that are learned from what is ported already, on demand; one that a ported place contradicts says so. */
+/** Phrases learned from code that is already ported, on demand; contradictions by ported places are shown. */
 export function Proposals({ port, twin }: { port: string; twin: string }) {
   const [found, setFound] = useState<readonly ProposalView[] | null>(null);
   const { attempt, busy, refusal } = useAsk();

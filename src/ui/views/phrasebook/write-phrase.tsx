@@ -21,9 +21,9 @@ const PAUSE_MS = 250;
 const NONE: ReadonlySet<string> = new Set();
 const KINDS = ["code", "name", "text"] as const;
 const HINTS = {
-  code: "(:one:) stands for an expression, (:many..:) for any number of arguments or statements",
+  code: "(:one:) matches an expression, (:many..:) any number of arguments or statements",
   name: "a dotted name; everything below it moves along",
-  text: "a whole line; (:rest:) stands for a piece of it",
+  text: "a whole line; (:rest:) matches a piece of it",
 } as const;
 
 /** A phrase that is being written, tried on the twin's own files after each pause. */

@@ -165,7 +165,7 @@ function History({ points }: { points: Listed["history"] }) {
   );
 }
 
-/** What the last check changed, and the line that runs it elsewhere. */
+/** Changes by the last check, and the command that repeats it elsewhere. */
 function Changes({ port }: { port: Listed }) {
   const notice = useNotice();
   const { mended = null, worsened = null } = port.lastCheck ?? {};

@@ -111,7 +111,7 @@ function Whole({ port, side, ...of }: WholeProps) {
   );
 }
 
-/** Both sides of a row; if both exist and differ, differing parts are marked. `absence` stands for a missing side. */
+/** Both sides of a row; if both exist and differ, differing parts are marked. `absence` is shown for a missing side. */
 function Both({ row: { original, twin, differs }, absence }: { row: CaseView["rows"][number]; absence: string }) {
   if (original === null || twin === null || !differs) {
     return (

@@ -11,7 +11,7 @@ const ROW = 34;
 /** From this many uses, the number is drawn in the dot. */
 const MIN_TOLD = 9;
 
-/** What is chosen: a column, and a module in it; null for all modules. */
+/** The chosen column and module; a null module means all. */
 export type Chosen = { readonly name: string | null; readonly module: string | null };
 
 type Props = {

@@ -15,7 +15,7 @@ export const pythonJavascript: DraftPair = {
   translate,
 };
 
-/** What is found in one pass is known in the next: what functions give back, what attributes hold. Most files need three. */
+/** Each pass starts from the result and attribute types found by the one before. Most files need three. */
 const MAX_PASSES = 12;
 
 /** Translates only what is certain. Cost: a few passes over the text. */
@@ -209,7 +209,7 @@ function classLines(node: Node, scope: Scope): string[] {
   ];
 }
 
-/** What a decorated method becomes; null for decorators without a counterpart. */
+/** Translates a decorated method; null for decorators without a counterpart. */
 function wordOf(member: Node): string | null {
   const decorators = member.children.filter((child) => child?.type === "decorator").map((child) => child?.text.trim());
   return decorators.length === 1 && decorators[0] === "@property" ? "get " : null;

@@ -13,7 +13,7 @@ export type Callable = {
   readonly isClass: boolean;
 };
 
-/** What is learned of the whole file; a second pass knows what the first found. */
+/** Facts on the whole file; a second pass starts from those of the first. */
 export type Facts = {
   readonly callables: Map<string, Callable>;
   /** `Class.attribute`. */
@@ -124,7 +124,7 @@ export class Scope {
     this.left.splice(0, this.left.length, ...before);
   }
 
-  /** What is left so far. */
+  /** The places left so far. */
   get unsaid(): readonly Left[] {
     return this.left;
   }
@@ -154,7 +154,7 @@ export class Scope {
     return true;
   }
 
-  /** What a loop names, `isNew` where that is known within it alone; its text in JavaScript, or null where that is not known. */
+  /** Declares the names of a loop, `isNew` where they are local to it; returns the JavaScript text, or null where unsupported. */
   declareTarget(node: Node, kind: Kind, isNew: boolean): string | null {
     const take = (name: string, own: Kind) => (isNew ? this.declare(name, own) : this.assign(name, own));
     if (node.type === "identifier") {

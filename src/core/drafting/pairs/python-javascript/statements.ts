@@ -15,7 +15,7 @@ export function block(node: Node | null, scope: Scope): string[] {
   return indented([...first, ...childrenOf(node)].flatMap((child) => statement(child, scope)));
 }
 
-/** What is left to a person: a call that throws, with the original's line. */
+/** A placeholder for code left to a person: a call that throws, with the original's line. */
 function left(node: Node, why: string, scope: Scope): string[] {
   scope.leave(node, why);
   const first = node.text.split("\n")[0] ?? "";

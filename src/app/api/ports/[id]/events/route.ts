@@ -5,7 +5,7 @@ import type { Workbench } from "@/service/server/workbench";
 
 export const dynamic = "force-dynamic";
 
-/** Streams the events of one port as server-sent events; the first says whether a check is running. */
+/** Streams the events of one port as server-sent events; the first states whether a check is running. */
 export const GET = (request: Request, { params }: WithId) =>
   answer(async () => {
     const { id } = await params;
