@@ -10,6 +10,7 @@ import { Pool } from "@/engine/bridge/pool";
 import type { TracedCommand } from "@/engine/drivers/driver";
 import { DRIVERS, driversFolder } from "@/engine/drivers/index";
 import { listFiles } from "@/engine/files/tree";
+import { findProgram } from "@/engine/find-program";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
 import { describeEnd, type RunRecord, runToEnd } from "@/engine/process/run";
 import { Scratch } from "@/engine/runs/scratch";
@@ -163,9 +164,17 @@ export async function runInSide(
   const { command, scratch, timeMs, signal, wrap } = terms;
   const found = await resolveProgram(resolveCommand(command, side.folder));
   const wrapped = wrap?.(found) ?? { command: found, environment: {} };
+  const env = {
+    ...environmentFor({ ...sideEnvironment(open.port, side), ...wrapped.environment }),
+    ...cachesIn(scratch),
+  };
+  const [program = ""] = wrapped.command;
+  const place = program.includes("/") ? path.resolve(side.folder, program) : program;
+  // The sandbox would end like a program that failed.
+  if (!findProgram(place, env.PATH)) return notStarted("it was not found");
   return runToEnd(wrapped.command, {
     cwd: side.folder,
-    env: { ...environmentFor({ ...sideEnvironment(open.port, side), ...wrapped.environment }), ...cachesIn(scratch) },
+    env,
     writable: [side.folder, scratch],
     network: side.prepareNetwork ?? false,
     isOwn: true,
@@ -173,6 +182,15 @@ export async function runInSide(
     ...(signal ? { signal } : {}),
   });
 }
+
+const notStarted = (what: string): RunRecord => ({
+  end: { kind: "failed-to-start", what },
+  stdout: Buffer.alloc(0),
+  stderr: Buffer.alloc(0),
+  arrivals: [],
+  ms: 0,
+  peakMb: 0,
+});
 
 async function runPrepare(
   open: OpenPort,
