@@ -90,8 +90,12 @@ export type LadderView = {
     /** Whether files of the port changed since. */
     readonly isStale: boolean;
   } | null;
-  /** `isNew`: not there the time before. */
-  readonly diagnostics: readonly (PlacedDiagnostic & { readonly rung: string; readonly isNew: boolean })[];
+  /** `isNew`: not there the time before; `isLatent`: the original has the same line, and so the fault. */
+  readonly diagnostics: readonly (PlacedDiagnostic & {
+    readonly rung: string;
+    readonly isNew: boolean;
+    readonly isLatent: boolean;
+  })[];
   /** Diagnostics that were there the time before and are not any more, and the number of new ones. */
   readonly gone: readonly PlacedDiagnostic[];
   readonly fresh: number;

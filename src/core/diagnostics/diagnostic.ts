@@ -30,6 +30,8 @@ export type DiagnosticsReader = {
   readonly name: string;
   readonly title: string;
   readonly read: (printed: Printed, terms: ReaderTerms) => ReadOutput;
+  /** Codes of what only this language or its tools ask for, such as a type: no fault of the code as such. */
+  readonly isOfTwinAlone?: (code: string) => boolean;
   /** Output that it understands, and one line that it leaves as text. */
   readonly example: { readonly text: string; readonly finds: Partial<Diagnostic>; readonly leaves: string };
 };

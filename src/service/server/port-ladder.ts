@@ -1,9 +1,11 @@
 /** The ladder of a port's twins: runs its checks and works out which rungs are reached. */
 
 import type { CountsView, LadderView } from "@/api/making-views";
+import { READERS } from "@/core/diagnostics/readers/index";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
 import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
+import { isLatent } from "@/core/ladder/latent";
 import { WarmTools } from "@/engine/warm/warm-tools";
 import { runCommandsAndTests } from "@/service/ladder/climb-ladder";
 import { diagnosePort } from "@/service/ladder/diagnose";
@@ -52,6 +54,7 @@ export class PortLadder {
     const [last, before] = this.diagnosed.get(`${id}\0${facts.twin}`) ?? [];
     const known = (list: readonly PlacedDiagnostic[] | undefined) => new Set((list ?? []).map(keyOf));
     const [now, then] = [known(last?.list), known(before?.list)];
+    const latent = latentIn(facts);
     const states = climb(port.ladder, facts.twin, await this.ladderFacts(facts, last));
     return {
       rungs: states.map((state) => ({
@@ -63,6 +66,7 @@ export class PortLadder {
       diagnostics: (last?.list ?? []).map((entry) => ({
         ...entry,
         isNew: before !== undefined && !then.has(keyOf(entry)),
+        isLatent: latent(entry),
       })),
       gone: unique(before?.list ?? []).filter((entry) => !now.has(keyOf(entry))),
       history: await listComplaints(this.ports.store, id, facts.twin),
@@ -168,4 +172,27 @@ function upToGoal<Entry extends { readonly rung: string }>(port: PortFile, list:
   const names = port.ladder.map(({ name }) => name);
   const goal = port.stopAt === undefined ? names.length : names.indexOf(port.stopAt);
   return list.filter(({ rung }) => goal < 0 || names.indexOf(rung) <= goal);
+}
+
+/** Tells latent finds of a twin from complaints about new code. */
+function latentIn({ reading, twin }: PortFacts): (entry: PlacedDiagnostic & { readonly rung: string }) => boolean {
+  const { ladder } = reading.open.port;
+  const modules = new Map(reading.modules.map((module) => [module.name, module]));
+  const originals = new Map<string, ReadonlySet<string>>();
+  return (entry) => {
+    const module = modules.get(entry.module ?? "");
+    if (!module || entry.line === null) return false;
+    const lines =
+      originals.get(module.name) ??
+      new Set(module.originalSources.flatMap((source) => source.lines.map((line) => line.trim())));
+    originals.set(module.name, lines);
+    const own = module.twinSources[twin]?.find(({ file }) => file === entry.file)?.lines[entry.line - 1];
+    const reads = ladder.find(({ name }) => name === entry.rung)?.check?.reads;
+    return isLatent(
+      entry,
+      own,
+      lines,
+      READERS.find(({ name }) => name === reads),
+    );
+  };
 }

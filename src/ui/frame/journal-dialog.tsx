@@ -21,10 +21,18 @@ export type JournalPlace = {
 
 const KINDS = ["note", "decision", "assumption"] as const;
 
+type Props = {
+  readonly port: string;
+  readonly about: JournalPlace;
+  /** Text to begin with. */
+  readonly text?: string;
+  readonly onClose: () => void;
+};
+
 /** An entry for the journal, written where its reason is seen. */
-export function JournalDialog({ port, about, onClose }: { port: string; about: JournalPlace; onClose: () => void }) {
+export function JournalDialog({ port, about, text: given = "", onClose }: Props) {
   const [kind, setKind] = useState<(typeof KINDS)[number]>("note");
-  const [text, setText] = useState("");
+  const [text, setText] = useState(given);
   const { attempt, busy, refusal } = useAsk();
   const notice = useNotice();
   const place = Object.fromEntries(Object.entries(about).filter(([, value]) => value)) as { [key: string]: string };

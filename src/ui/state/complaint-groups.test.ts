@@ -16,6 +16,7 @@ const complaint = (extra: Partial<Complaint>): Complaint => ({
   section: null,
   rung: "typed",
   isNew: false,
+  isLatent: false,
   ...extra,
 });
 const all = [

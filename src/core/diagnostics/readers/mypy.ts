@@ -7,6 +7,8 @@ const CODE = /\s+\[([\w-]+)\]$/;
 export const mypy: DiagnosticsReader = {
   name: "mypy",
   title: "mypy",
+  isOfTwinAlone: (code) =>
+    /^(?:no-untyped|no-any|import|var-annotated|type-arg|annotation|attr-defined|union-attr)/.test(code),
   read: (printed) => {
     const rest: string[] = [];
     const diagnostics = allLines(printed).flatMap((line) => {

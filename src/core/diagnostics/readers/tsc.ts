@@ -11,6 +11,9 @@ const EXCERPT = /^\s*\d+\s.*$|^\s*[~\s]+$/;
 export const tsc: DiagnosticsReader = {
   name: "tsc",
   title: "TypeScript compiler",
+  // Types that are missing or unknown, modules, options, and values that may be null.
+  isOfTwinAlone: (code) =>
+    /^TS(?:7\d{3}|5\d{3}|6\d{3}|18\d{3}|23(?:07|22|39|45|53)|25(?:3[1-3]|7[19]|80|91)|2792)$/.test(code),
   read: (printed) => {
     const found: Diagnostic[] = [];
     const rest: string[] = [];

@@ -70,6 +70,7 @@ function ComplaintLine({ found }: { found: Complaint }) {
       />
       <span>
         <b>{found.rung}</b> {found.message} {found.code && <span className="soft">{found.code}</span>}
+        {found.isLatent && <span className="soft"> (the original has this line too)</span>}
       </span>
     </div>
   );

@@ -8,9 +8,10 @@ import { useMemo, useState } from "react";
 import type { LadderView } from "@/api/making-views";
 import { LineChart } from "@/ui/charts/line-chart";
 import { plural } from "@/ui/format";
+import { JournalDialog } from "@/ui/frame/journal-dialog";
 import { PlaceLink } from "@/ui/frame/place-link";
 import { type ComplaintGroup, GROUPINGS, type Grouping, groupComplaints } from "@/ui/state/complaint-groups";
-import { complaintsOf } from "@/ui/state/ladder";
+import { type Complaint, complaintsOf } from "@/ui/state/ladder";
 import styles from "@/ui/views/order/complaints.module.css";
 
 type Props = {
@@ -28,6 +29,7 @@ const MAX_IN_GROUP = 200;
 export function ComplaintsDialog({ port, twin, ladder, onClose }: Props) {
   const [by, setBy] = useState<Grouping>("code");
   const complaints = useMemo(() => complaintsOf(ladder), [ladder]);
+  const latent = complaints.filter(({ isLatent }) => isLatent).length;
   const groups = useMemo(() => groupComplaints(complaints, by), [complaints, by]);
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md" aria-labelledby="complaints-title">
@@ -57,6 +59,12 @@ export function ComplaintsDialog({ port, twin, ladder, onClose }: Props) {
             isOpen={complaints.length <= MAX_OPEN}
           />
         ))}
+        {latent > 0 && (
+          <p>
+            {latent === 1 ? "One is" : `${latent} are`} about code that came over unchanged: the original has the same
+            fault.
+          </p>
+        )}
         {complaints.length === 0 && <p>There is none.</p>}
         {ladder.gone.length > 0 && (
           <details className={styles.group}>
@@ -88,6 +96,7 @@ type GroupProps = {
 };
 
 function Group({ port, twin, group: { name, complaints, fresh }, isOpen }: GroupProps) {
+  const [noting, setNoting] = useState<Complaint | null>(null);
   return (
     <details className={styles.group} open={isOpen}>
       <summary>
@@ -105,10 +114,24 @@ function Group({ port, twin, group: { name, complaints, fresh }, isOpen }: Group
             <span>
               {entry.isNew && <b className="madder">new </b>}
               {entry.message} {entry.code && <span className="soft">{entry.code}</span>}
+              {entry.isLatent && (
+                <span className={styles.latent}>
+                  The original has this line too.{" "}
+                  <Button onClick={() => setNoting(entry)}>Note it as a fault of the original</Button>
+                </span>
+              )}
             </span>
           </li>
         ))}
       </ul>
+      {noting && (
+        <JournalDialog
+          port={port}
+          about={{ module: noting.module, section: noting.section }}
+          text={`The original has the fault too: ${noting.message}${noting.code ? ` (${noting.code})` : ""}, at ${noting.file}:${noting.line} of the twin.`}
+          onClose={() => setNoting(null)}
+        />
+      )}
       {complaints.length > MAX_IN_GROUP && <p className="soft">and {complaints.length - MAX_IN_GROUP} more</p>}
     </details>
   );
