@@ -3,7 +3,7 @@
  * the tests of the same folder, then those of its layer. Prints which changes no test noticed. Places are spread evenly over folders, by the seed.
  */
 import { spawnSync } from "node:child_process";
-import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import path from "node:path";
@@ -29,6 +29,8 @@ const copy = mkdtempSync(path.join(tmpdir(), "side-twin-mutants-"));
 for (const name of ["src", "docs", "demo", "package.json", "tsconfig.json", "vitest.config.ts", "bin", "scripts"])
   cpSync(path.join(root, name), path.join(copy, name), { recursive: true });
 symlinkSync(path.join(root, "node_modules"), path.join(copy, "node_modules"));
+mkdirSync(path.join(copy, "tests"));
+symlinkSync(path.join(root, "tests/tools"), path.join(copy, "tests/tools"));
 
 // A test that fails in the copy without any mutant would kill them all.
 for (const tests of [["src/core", "src/engine/source"], ["src/engine"]])

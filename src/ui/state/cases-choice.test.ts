@@ -2,7 +2,7 @@
 import { describe, expect, it } from "vitest";
 import type { CaseListing } from "@/api/case-listing";
 import type { FamilyView } from "@/api/views";
-import { type CaseLists, choiceFrom, chosenIn, stepped } from "@/ui/state/cases-choice";
+import { type CaseLists, choiceFrom, chosenIn, filterFamilies, stepped } from "@/ui/state/cases-choice";
 
 const listing = (id: string): CaseListing => ({
   id,
@@ -65,4 +65,31 @@ describe("what is chosen", () => {
     expect(stepped(at({ case: "a" }), lists, -1).case).toBe("a");
     expect(stepped(at({ tab: "make" }), lists, 1)).toEqual(at({ tab: "make" }));
   });
+});
+
+describe("the filter of families", () => {
+  const family = (fields: object) =>
+    ({
+      module: "quay",
+      call: "berth",
+      sentence: "Numbers differ",
+      at: "value.total",
+      mark: "differ",
+      ...fields,
+    }) as never;
+  const families = [
+    family({}),
+    family({ module: null, call: "run", sentence: "Timed out", mark: "broken", at: "the twin" }),
+  ];
+  const found = (words: string) => filterFamilies(families, words).map(({ call }) => call);
+
+  it.each([
+    ["", ["berth", "run"]],
+    ["  ", ["berth", "run"]],
+    ["QUAY numbers", ["berth"]],
+    ["program", ["run"]],
+    ["broken", ["run"]],
+    ["value.total", ["berth"]],
+    ["quay broken", []],
+  ])("%j", (words, calls) => expect(found(words)).toEqual(calls));
 });

@@ -74,3 +74,12 @@ export function stepped(choice: CasesChoice, lists: CaseLists, step: 1 | -1): Ca
       return choice;
   }
 }
+
+/** The families that hold every word: in their section, sentence, place or mark. Empty words match all. */
+export function filterFamilies(families: readonly FamilyView[], words: string): readonly FamilyView[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  return families.filter(({ module, call, sentence, at, mark }) => {
+    const text = `${module ?? "program"} ${call} ${sentence} ${at} ${mark}`.toLowerCase();
+    return wanted.every((word) => text.includes(word));
+  });
+}

@@ -1,0 +1,146 @@
+import Button from "@mui/material/Button";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useMemo, useRef } from "react";
+import type { CaseListing } from "@/api/case-listing";
+import type { FamilyView } from "@/api/views";
+import { plural } from "@/ui/format";
+import { Mark } from "@/ui/marks/mark";
+import styles from "@/ui/views/cases/cases.module.css";
+
+type FamilyListProps = {
+  readonly families: readonly FamilyView[];
+  readonly total: readonly CaseListing[];
+  readonly chosen: FamilyView | undefined;
+  readonly onChoose: (family: FamilyView) => void;
+  /** Clears the filter. */
+  readonly onClear: () => void;
+  readonly isChecked: boolean;
+  /** Whether the filter hides families. */
+  readonly isFiltered: boolean;
+};
+
+const SHOWN_MARKS = 24;
+
+function describeNone(cases: number, isChecked: boolean, isFiltered: boolean): string {
+  if (cases === 0) return "No cases yet. Press 4 to record or generate some, N to write one.";
+  if (isFiltered) return "No family matches the filter.";
+  return isChecked ? "No case differs." : "Not checked yet. Press c to check.";
+}
+
+/** Families, each with its sentence and as many marks as it has cases. */
+export function FamilyList({ families, total, chosen, onChoose, onClear, isChecked, isFiltered }: FamilyListProps) {
+  const inSection = useMemo(() => {
+    const counts = new Map<string, number>();
+    for (const { module, section } of total) {
+      const key = `${module ?? ""}\0${section}`;
+      counts.set(key, (counts.get(key) ?? 0) + 1);
+    }
+    return counts;
+  }, [total]);
+  const list = useRef<HTMLUListElement>(null);
+  const chosenId = chosen?.id;
+  useEffect(() => {
+    if (chosenId !== undefined)
+      list.current?.querySelector("[aria-pressed=true]")?.scrollIntoView({ block: "nearest" });
+  }, [chosenId]);
+  return (
+    <ul className={styles.families} ref={list}>
+      {families.length === 0 && (
+        <li className={styles.none}>
+          {describeNone(total.length, isChecked, isFiltered)}{" "}
+          {isFiltered && <Button onClick={onClear}>Clear the filter</Button>}
+        </li>
+      )}
+      {families.map((family) => (
+        <li key={family.id}>
+          <button
+            type="button"
+            className={styles.family}
+            aria-pressed={family === chosen}
+            onClick={() => onChoose(family)}
+          >
+            <Mark mark={family.mark} />
+            <span className={styles.sentence}>{family.sentence}</span>
+            <span className="soft">
+              {family.cases.length} of {inSection.get(`${family.module ?? ""}\0${family.call}`) ?? family.cases.length}
+            </span>
+            <span className={styles.where}>{[family.module ?? "program", family.call].join(".")}</span>
+            <span className={styles.marks} aria-hidden="true">
+              {family.cases.slice(0, SHOWN_MARKS).map((name) => (
+                <Mark key={name} mark={family.mark} />
+              ))}
+              {family.cases.length > SHOWN_MARKS && <span>…</span>}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const ROW_HEIGHT = 30;
+
+/** All cases that the filter leaves, windowed. */
+export function CaseList({
+  cases,
+  at,
+  onChoose,
+  isEmpty,
+  onClear,
+}: {
+  cases: readonly CaseListing[];
+  at: number;
+  onChoose: (name: string) => void;
+  /** Clears the filter. */
+  onClear: () => void;
+  /** Whether there is no case at all. */
+  isEmpty: boolean;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  const list = useVirtualizer({
+    count: cases.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW_HEIGHT,
+    overscan: 12,
+  });
+  useEffect(() => {
+    if (cases.length > 0) list.scrollToIndex(at, { align: "auto" });
+  }, [at, cases.length, list]);
+  return (
+    <div className={styles.cases} ref={box} role="listbox" aria-label={plural(cases.length, "case")} tabIndex={-1}>
+      {cases.length === 0 && (
+        <p className={styles.none}>
+          {isEmpty ? (
+            "No cases yet. Press 4 to record or generate some, N to write one."
+          ) : (
+            <>
+              No case matches the filter. <Button onClick={onClear}>Clear the filter</Button>
+            </>
+          )}
+        </p>
+      )}
+      <div style={{ height: list.getTotalSize(), position: "relative" }}>
+        {list.getVirtualItems().map(({ index, start }) => {
+          const item = cases[index];
+          return (
+            item && (
+              <button
+                key={item.id}
+                type="button"
+                role="option"
+                aria-selected={index === at}
+                className={styles.case}
+                style={{ transform: `translateY(${start}px)` }}
+                onClick={() => onChoose(item.id)}
+              >
+                <Mark mark={item.mark} stale={item.stale} />
+                <span className="mono">{item.id}</span>
+                <span className="soft">{[item.module ?? "program", item.section].join(".")}</span>
+              </button>
+            )
+          );
+        })}
+      </div>
+    </div>
+  );
+}
