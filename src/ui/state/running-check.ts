@@ -121,7 +121,11 @@ export function describeOutcome({ last }: RunningCheck): string | null {
 /** Describes the running check; null if none runs. */
 export function describeCheck(state: RunningCheck): string | null {
   if (!state.running) return null;
-  if (state.phase === "run" || state.phase === null) return `${state.done} of ${state.total || "…"} cases`;
+  if (state.phase === "run" || state.phase === null) {
+    // A case that runs into its time limit holds the count up: the reason is shown meanwhile.
+    const broken = [...state.fresh.values()].filter((mark) => mark === "broken").length;
+    return `${state.done} of ${state.total || "…"} cases${broken > 0 ? `, ${broken} broken` : ""}`;
+  }
   const counts = `${state.done} of ${state.total} cases`;
   if (state.phase === "baseline-run") return `the original alone, ${counts}`;
   if (state.phase === "baseline-again") return `the original once more, ${counts}`;

@@ -27,6 +27,19 @@ describe("a check as a screen follows it", () => {
     expect([...state.fresh.keys()]).toEqual(["ts\0a", "ts\0b"]);
   });
 
+  it("names how many could not be run so far, as they may hold the check up", () => {
+    const list = [
+      { twin: "ts", id: "a", outcome: "broken" as const },
+      { twin: "ts", id: "b", outcome: "agree" as const },
+    ];
+    const state = followed(
+      { type: "started", check: 1, module: null, total: 9 },
+      { type: "phase", phase: "run" },
+      { type: "verdicts", done: 2, total: 9, list },
+    );
+    expect(describeCheck(state)).toBe("2 of 9 cases, 1 broken");
+  });
+
   it("has views loaded again at its end, after a lost connection, and when files change", () => {
     const events = [
       { type: "hello", running: true },
