@@ -29,8 +29,8 @@ describe("a check as a screen follows it", () => {
 
   it("names how many could not be run so far, as they may hold the check up", () => {
     const list = [
-      { twin: "ts", id: "a", outcome: "broken" as const },
-      { twin: "ts", id: "b", outcome: "agree" as const },
+      { twin: "ts", module: "m", id: "a", outcome: "broken" as const },
+      { twin: "ts", module: "m", id: "b", outcome: "agree" as const },
     ];
     const state = followed(
       { type: "started", check: 1, module: null, total: 9 },
