@@ -10,6 +10,7 @@ import { importEdits, importsOf, wholeLines } from "@/core/phrasebook/imports";
 import { type CodeMatch, findMatches, type Matches } from "@/core/phrasebook/match-code";
 import { findDottedNames, findLineMatches, isKept, type NameMatch } from "@/core/phrasebook/match-lines";
 import { oldNames } from "@/core/phrasebook/old-names";
+import { pythonKeeps, splitImport } from "@/core/phrasebook/python-imports";
 import { fillReplacement } from "@/core/phrasebook/rewrite";
 import { isBalanced, type Range, regionAt } from "@/core/phrasebook/syntax";
 import { LineIndex, lineEndOf, type Piece, TrackedText } from "@/core/phrasebook/tracked-text";
@@ -241,7 +242,10 @@ class Run {
       const partly = root && this.language === "python" ? pythonKeeps(phrase, name, root, source) : "no";
       if (root === null || partly === "no") matches.push(nameMatch(name, phrase, kept));
       else if (partly === "all") matches.push(nameMatch(name, phrase, "kept by the phrase"));
-      else matches.push(...splitImport(phrase, name, root, source));
+      else {
+        const split = splitImport(phrase, name, root, source);
+        if (split) matches.push({ ...split, held: new Map(), to_: split.text, kept: null, inner: [] });
+      }
     }
     this.take(phrase, matches);
   }
@@ -477,46 +481,6 @@ const nameMatch = (name: NameMatch, phrase: Phrase, kept: string | null): Match 
   kept,
   inner: [],
 });
-
-/** `from a import b, c` names `a.b` and `a.c`: whether `keep` holds all, some or none of them. */
-function pythonKeeps(phrase: Phrase, name: NameMatch, root: Node, source: string): "all" | "some" | "no" {
-  const names = importedFrom(name, root, source);
-  if (!names) return "no";
-  const kept = names.filter((entry) => isKept(`${name.full}.${entry}`, phrase.keep));
-  return kept.length === 0 ? "no" : kept.length === names.length ? "all" : "some";
-}
-
-function importedFrom(name: NameMatch, root: Node, source: string): string[] | null {
-  const statement = importsOf(root, source, "python").find(({ from, to }) => from <= name.from && name.to <= to);
-  return statement &&
-    statement.form.module !== "" &&
-    /^from\b/.test(source.slice(statement.from)) &&
-    name.from - statement.from < 40 + statement.form.module.length
-    ? (statement.form.names ?? []).map((entry) => entry.name)
-    : null;
-}
-
-/** A joint import of which some stays becomes two. */
-function splitImport(phrase: Phrase, name: NameMatch, root: Node, source: string): Match[] {
-  const statement = importsOf(root, source, "python").find(({ from, to }) => from <= name.from && name.to <= to);
-  if (!statement) return [];
-  const show = (names: readonly { name: string; local: string }[], module: string) =>
-    `from ${module} import ${names.map((entry) => (entry.name === entry.local ? entry.name : `${entry.name} as ${entry.local}`)).join(", ")}`;
-  const all = statement.form.names ?? [];
-  const stays = all.filter((entry) => isKept(`${name.full}.${entry.name}`, phrase.keep));
-  const moves = all.filter((entry) => !stays.includes(entry));
-  const moved = phrase.to + name.full.slice(phrase.from.length);
-  return [
-    {
-      from: statement.from,
-      to: statement.to,
-      held: new Map(),
-      to_: `${show(stays, name.full)}\n${show(moves, moved)}`,
-      kept: null,
-      inner: [],
-    },
-  ];
-}
 
 /** Into the innermost place that holds it in a blank; what cuts another is left to the first. */
 function nest(among: Match[], match: Match): void {
