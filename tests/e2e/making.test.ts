@@ -3,8 +3,8 @@ import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type RunningServer, startBrowser, startServer } from "@/testing/browser";
-import { portFile, temporaryFolder } from "@/testing/temporary-port";
+import { accessibilityFaults, bringIn, type RunningServer, startBrowser, startServer } from "@/testing/browser";
+import { portFile, temporaryFolder, writeFiles } from "@/testing/temporary-port";
 
 let server: RunningServer;
 let browser: Awaited<ReturnType<typeof startBrowser>>;
@@ -162,6 +162,60 @@ describe("phrases that make cases worse", () => {
     await page.waitForFunction(() => /Put back: \d places? of the phrasebook on/.test(document.body.innerText));
     expect(twinOnDisk()).toBe(TWIN);
     writeFileSync(file(), good);
+  });
+});
+
+describe("a phrase begun on the Bench", () => {
+  it("has what was selected on both pages, with equal parts as blanks", async () => {
+    writeFiles(path.join(path.dirname(folder), "alike"), {
+      "side-twin.json": portFile({
+        name: "Alike",
+        original: { root: "original", language: "javascript" },
+        twins: [{ name: "ts", root: "twin", language: "typescript" }],
+        phrasebook: ["phrases.json"],
+      }),
+      "phrases.json": { format: "side-twin/phrasebook", version: 1, phrases: [] },
+      "original/m.js": "export const f = (n) => Math.round(n * 2);\nexport const g = (n) => Math.round(n + 1);\n",
+      "twin/m.ts": "export const f = (n: number) => half(n * 2);\nexport const g = (n: number) => Math.round(n + 1);\n",
+    });
+    const alike = await bringIn(server, path.join(path.dirname(folder), "alike"));
+    await page.goto(`${server.url}/port/${alike}/bench?module=m&section=f`);
+    await page.waitForSelector("[data-section=f] [data-page=twin] code");
+    const select = (side: string, words: string) =>
+      page.evaluate(
+        ([where, wanted]) => {
+          const line = document.querySelector(`[data-section=f] [data-page=${where}] code`);
+          const range = document.createRange();
+          const walker = document.createTreeWalker(line as Element, NodeFilter.SHOW_TEXT);
+          const whole = line?.textContent ?? "";
+          const [from, to] = [whole.indexOf(wanted ?? ""), whole.indexOf(wanted ?? "") + (wanted ?? "").length];
+          let at = 0;
+          for (let node = walker.nextNode(); node; node = walker.nextNode()) {
+            const length = node.textContent?.length ?? 0;
+            if (from >= at && from < at + length) range.setStart(node, from - at);
+            if (to > at && to <= at + length) range.setEnd(node, to - at);
+            at += length;
+          }
+          const selection = document.getSelection();
+          selection?.removeAllRanges();
+          selection?.addRange(range);
+        },
+        [side, words],
+      );
+    await select("original", "Math.round(n * 2)");
+    await select("twin", "half(n * 2)");
+    await page.waitForSelector("[aria-label='Selected on both pages']");
+    expect(await page.$eval("[aria-label='Selected on both pages']", (band) => band.textContent)).toMatch(
+      /^Math\.round\(\(:a:\)\) becomes half\(\(:a:\)\)/,
+    );
+    expect(await accessibilityFaults(page)).toEqual([]);
+    await (await page.waitForSelector("::-p-text(Write a phrase of it)"))?.click();
+    // The other place of the twin is still of the old way.
+    await has("1 place would change");
+    expect(await page.$eval("#phrase-from", (field) => (field as HTMLTextAreaElement).value)).toBe("Math.round((:a:))");
+    await (await page.waitForSelector("::-p-text(Cancel)"))?.click();
+    await has("No phrases yet");
+    expect(page.url()).not.toContain("from=");
   });
 });
 

@@ -88,7 +88,7 @@ export function Jump({ ref, id, modules, twin }: Props) {
       />
       {open && (
         <div className={isSearching ? styles.lines : styles.list}>
-          <div id="jump-list" role="listbox" aria-label="Modules and lines">
+          <div id="jump-list" {...(targets.length > 0 ? { role: "listbox", "aria-label": "Modules and lines" } : {})}>
             {targets.map(({ key, shown }, index) => (
               // biome-ignore lint/a11y/useKeyWithClickEvents: the box above has the keyboard, as a combobox does
               // biome-ignore lint/a11y/useFocusableInteractive: the active option is named by aria-activedescendant

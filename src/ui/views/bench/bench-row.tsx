@@ -73,7 +73,7 @@ export function BenchRow({
       data-section={row.name}
       onClick={onSelect}
     >
-      <div className={styles.page}>
+      <div className={styles.page} data-page="original">
         {row.original ? (
           <Page
             piece={row.original}
@@ -122,7 +122,7 @@ export function BenchRow({
           </button>
         )}
       </div>
-      <div className={styles.page}>
+      <div className={styles.page} data-page="twin">
         {editor ? (
           editor
         ) : row.twin ? (

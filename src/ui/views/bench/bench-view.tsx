@@ -19,6 +19,7 @@ import type { FoundLine } from "@/ui/views/bench/code-lines";
 import { GoneBand } from "@/ui/views/bench/drift-band";
 import { FirstSteps } from "@/ui/views/bench/first-steps";
 import { PairDialog } from "@/ui/views/bench/pair-dialog";
+import { PickedBand } from "@/ui/views/bench/picked";
 import { RowEditor } from "@/ui/views/bench/row-editor";
 import { type BenchProps, useBench } from "@/ui/views/bench/use-bench";
 import { Reader } from "@/ui/views/reader/reader";
@@ -81,6 +82,7 @@ export function BenchView(props: BenchProps) {
           />
           <FirstSteps bench={data} onSaved={saved} />
           <Callers port={id} callers={callers} />
+          <PickedBand bench={data} />
           <main className={styles.pages} ref={pages} aria-label="Facing pages" tabIndex={-1}>
             {rows.length === 0 && (
               <p className={styles.nothing}>

@@ -49,11 +49,16 @@ export function CaseTape({ cases, chosen, onPick, check }: Props) {
       <div
         ref={box}
         className={styles.box}
-        role="listbox"
-        aria-label="Case tape"
-        aria-orientation="horizontal"
-        aria-activedescendant={at >= 0 ? `tape-${at}` : undefined}
-        tabIndex={0}
+        // A list box without an option is none.
+        {...(cells.length > 0
+          ? {
+              role: "listbox",
+              "aria-label": "Case tape",
+              "aria-orientation": "horizontal" as const,
+              "aria-activedescendant": at >= 0 ? `tape-${at}` : undefined,
+              tabIndex: 0,
+            }
+          : {})}
       >
         {cases.length === 0 && <span className="soft">No case calls this module yet.</span>}
         <div style={{ width: tape.getTotalSize() }} className={styles.cells}>

@@ -107,7 +107,12 @@ export function CaseList({
     if (cases.length > 0) list.scrollToIndex(at, { align: "auto" });
   }, [at, cases.length, list]);
   return (
-    <div className={styles.cases} ref={box} role="listbox" aria-label={plural(cases.length, "case")} tabIndex={-1}>
+    <div
+      className={styles.cases}
+      ref={box}
+      {...(cases.length > 0 ? { role: "listbox", "aria-label": plural(cases.length, "case") } : {})}
+      tabIndex={-1}
+    >
       {cases.length === 0 && (
         <p className={styles.none}>
           {isEmpty ? (

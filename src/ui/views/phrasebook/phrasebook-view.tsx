@@ -4,11 +4,13 @@ import InputBase from "@mui/material/InputBase";
 import { type FormEvent, useEffect, useState } from "react";
 import type { PhrasebookView as Book, PhraseView } from "@/api/making-views";
 import { ROUTES } from "@/api/routes";
+import type { StartedPhrase } from "@/core/phrasebook/start-phrase";
 import { ask } from "@/ui/api";
 import { localTime, plural } from "@/ui/format";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { Problem } from "@/ui/frame/problem";
 import { byFile, exceptionFor, fateOf, type Place, placeKey } from "@/ui/state/phrase-places";
+import { setAddress } from "@/ui/state/use-address";
 import { useAsk } from "@/ui/state/use-ask";
 import type { Key } from "@/ui/state/use-keys";
 import { useLadder } from "@/ui/state/use-ladder";
@@ -22,15 +24,22 @@ import styles from "@/ui/views/phrasebook/phrasebook.module.css";
 import { Proposals } from "@/ui/views/phrasebook/proposals";
 import { WritePhrase } from "@/ui/views/phrasebook/write-phrase";
 
+type Props = {
+  readonly id: string;
+  readonly twin: string | null;
+  /** A phrase to be written, from a selection on the Bench. */
+  readonly begun: StartedPhrase | null;
+};
+
 /** The phrases of a port in their order, every place that each would change, and what is left of the old way. */
-export function PhrasebookView({ id, twin }: { id: string; twin: string | null }) {
+export function PhrasebookView({ id, twin, begun }: Props) {
   const events = usePortEvents(id);
   const { data, error } = useView(ROUTES.phrasebook, { twin }, id);
   const [chosenId, setChosen] = useState<string | null>(null);
   const [at, setAt] = useState(0);
   const [refused, setRefused] = useState<ReadonlySet<string>>(new Set());
   const [keeping, setKeeping] = useState<Place | null>(null);
-  const [isWriting, setWriting] = useState(false);
+  const [isWriting, setWriting] = useState(begun !== null);
   const [notice, setNotice] = useState<string | null>(null);
   const [written, setWritten] = useState<string | null>(null);
   const { attempt, busy, refusal } = useAsk();
@@ -126,7 +135,15 @@ export function PhrasebookView({ id, twin }: { id: string; twin: string | null }
               </div>
             )}
             {isWriting ? (
-              <WritePhrase port={id} book={data} onDone={() => setWriting(false)} />
+              <WritePhrase
+                port={id}
+                book={data}
+                begun={begun}
+                onDone={() => {
+                  setWriting(false);
+                  setAddress({ from: null, to: null });
+                }}
+              />
             ) : phrase ? (
               <>
                 <PhraseHead phrase={phrase} />

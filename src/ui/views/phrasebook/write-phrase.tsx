@@ -7,6 +7,7 @@ import { type FormEvent, useEffect, useState } from "react";
 import type { PhrasebookView as Book } from "@/api/making-views";
 import { ROUTES } from "@/api/routes";
 import type { ErrorRecord } from "@/core/errors";
+import type { StartedPhrase } from "@/core/phrasebook/start-phrase";
 import { ask, recordOf } from "@/ui/api";
 import { plural } from "@/ui/format";
 import { Problem } from "@/ui/frame/problem";
@@ -26,9 +27,17 @@ const HINTS = {
   text: "a whole line; (:rest:) matches a piece of it",
 } as const;
 
+type Props = {
+  readonly port: string;
+  readonly book: Book;
+  /** From a selection on the Bench. */
+  readonly begun: StartedPhrase | null;
+  readonly onDone: () => void;
+};
+
 /** A phrase that is being written, tried on the twin's own files after each pause. */
-export function WritePhrase({ port, book, onDone }: { port: string; book: Book; onDone: () => void }) {
-  const [draft, setDraft] = useState<PhraseDraft>({ kind: "code", from: "", to: "", why: "" });
+export function WritePhrase({ port, book, begun, onDone }: Props) {
+  const [draft, setDraft] = useState<PhraseDraft>({ kind: "code", from: "", to: "", ...begun, why: "" });
   const { attempt, busy, refusal } = useAsk();
   const phrase = draftPhrase(draft, book.language);
   const { places, problem } = useTrial(port, book.twin, phrase);
