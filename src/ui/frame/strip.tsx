@@ -116,11 +116,15 @@ export function Strip({
           ))}
         </nav>
         {events && (
-          <span className={styles.watch} data-check={events.running ? "running" : events.connected ? "idle" : "lost"}>
-            <i className={events.connected ? styles.on : styles.off} />
+          <span
+            className={styles.watch}
+            data-check={events.running ? "running" : CONNECTIONS[String(events.connected)]}
+          >
+            <i className={events.connected ? styles.on : events.connected === null ? undefined : styles.off} />
             {/* The count is for the eye; what is spoken is the beginning and the end. */}
             <span className={styles.outcome} title={outcome ?? undefined}>
-              {running ?? (events.connected ? (outcome ?? "watching") : "no connection")}
+              {running ??
+                (events.connected ? (outcome ?? "watching") : events.connected === null ? "" : "no connection")}
             </span>
             <span role="status" className="visually-hidden">
               {spoken}
@@ -151,6 +155,9 @@ export function Strip({
     </>
   );
 }
+
+/** By `connected`. */
+const CONNECTIONS: Readonly<Record<string, string>> = { true: "idle", false: "lost", null: "opening" };
 
 /** Complaints and leftovers, counted down as they go; each leads to its list. */
 function LeftToDo({ port, twin }: { port: string; twin: string }) {

@@ -21,8 +21,8 @@ export type CheckScope = {
 
 /** The state of a port's check, with actions. */
 export type PortEvents = RunningCheck & {
-  /** False while the connection to the server is lost. */
-  readonly connected: boolean;
+  /** False while the connection to the server is lost, null before there is one. */
+  readonly connected: boolean | null;
   readonly refusal: string | null;
   readonly start: (scope?: CheckScope) => void;
   readonly stop: () => void;
@@ -35,7 +35,7 @@ const REFRESH_MS = 2000;
 export function usePortEvents(id: string | null): PortEvents {
   const client = useQueryClient();
   const [state, dispatch] = useReducer(reduceCheck, NO_CHECK);
-  const [connected, setConnected] = useState(false);
+  const [connected, setConnected] = useState<boolean | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   useEffect(() => {
     if (id === null) return;
