@@ -92,7 +92,14 @@ const formatJson = (value: unknown): string =>
   });
 
 function toCommand(text: string, what: string): string[] {
-  if (/[|&;<>]/.test(text.replace(/"[^"]*"|'[^']*'/g, ""))) {
+  const bare = text.replace(/"(?:[^"\\]|\\.)*"|'[^']*'/g, "");
+  if (/["']/.test(bare))
+    throw new SideTwinError({
+      code: "bad-input",
+      what: `A quote is not closed in ${what}: ${text.trim()}`,
+      next: "Close it, or put the word in quotes of the other kind.",
+    });
+  if (/[|&;<>]/.test(bare)) {
     throw new SideTwinError({
       code: "bad-input",
       what: `Shell operators are not understood in ${what}: ${text.trim()}`,

@@ -31,6 +31,21 @@ describe("the aligned tree", () => {
     ]);
   });
 
+  it("names the places of a run, and shows a single equal item itself", () => {
+    const labels = (original: Json, twin: Json) =>
+      alignAnswers(call(original), call(twin))
+        .rows.slice(1)
+        .map(({ label, original: text }) => [label, text]);
+    expect(labels([7, 8, 9], [7, 8, 1])).toEqual([
+      ["0 to 1", "2 equal items"],
+      ["2", "9"],
+    ]);
+    expect(labels([7, 8], [7, 1])).toEqual([
+      ["0", "7"],
+      ["1", "8"],
+    ]);
+  });
+
   it("folds runs of equal items and keeps an inserted one level", () => {
     expect(table(call([1, 2, 3, 4]), call([1, 2, 9, 3, 4]))).toEqual([
       ["value", "4 items", "5 items", true],

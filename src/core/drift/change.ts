@@ -31,7 +31,7 @@ export function changeOf(before: string, now: string): ChangedLine[] {
     const shared = originalFrom - at;
     if (lines.length > 0 && shared > 2 * AROUND) {
       same(at, at + AROUND);
-      skip(shared - 2 * AROUND);
+      skip(shared - AROUND);
       same(at, originalFrom);
     } else {
       const skipped = lines.length === 0 ? Math.max(0, shared - AROUND) : 0;
