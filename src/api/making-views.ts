@@ -7,6 +7,7 @@ import type { JournalEntry, JournalProblem } from "@/core/journal/journal";
 import type { PlacedDiagnostic, RungState } from "@/core/ladder/ladder";
 import type { Leftover } from "@/core/phrasebook/leftovers";
 import type { Occurrence } from "@/core/phrasebook/run-file";
+import type { ProgressPoint } from "@/core/progress/progress-points";
 
 /** A phrase as it is written, with its places. */
 export type PhraseView = {
@@ -77,6 +78,8 @@ export type JournalView = {
   readonly older: number;
   readonly problems: readonly JournalProblem[];
   readonly snapshots: readonly SnapshotView[];
+  /** One point a whole check, oldest first. */
+  readonly progress: readonly ProgressPoint[];
 };
 
 /** The ladder as far as it is known: cases from the last check, diagnostics from the last run of the checks. */

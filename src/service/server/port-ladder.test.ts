@@ -80,6 +80,32 @@ describe("the ladder of a server", () => {
     expect((await bench.ladder.ladder(id)).history.map(({ errors }) => errors)).toEqual([2, 2, 0]);
   });
 
+  it("enters rungs into the journal when they are reached, and when they are lost", async () => {
+    const rungs = async () =>
+      (await bench.making.journal(id)).entries.filter(({ kind }) => kind === "rung").map(({ text }) => text);
+    expect(await rungs()).toEqual(["The rung typed is reached on ts."]);
+    await bench.ladder.diagnose(id, "ts");
+    expect(await rungs()).toHaveLength(1);
+    complain(COUNT);
+    await bench.ladder.diagnose(id, "ts");
+    expect((await rungs()).at(-1)).toBe("The rung typed is not reached any more on ts.");
+    complain();
+    await bench.ladder.diagnose(id, "ts");
+  });
+
+  it("has a point of progress for each whole check, with the complaints and rungs of then", async () => {
+    await new Promise<void>((resolve, reject) => {
+      const stop = bench.news.subscribe(id, (event) => {
+        if (event.type !== "ended") return;
+        stop();
+        setTimeout(resolve, 20);
+      });
+      bench.runs.startCheck(id, {}).catch(reject);
+    });
+    const { progress } = await bench.making.journal(id);
+    expect(progress).toMatchObject([{ complaints: 0, rungs: 1, differing: expect.any(Number) }]);
+  });
+
   it("runs once at a time, keeps what was known when it is stopped, and is stale after a save", async () => {
     const stopper = new AbortController();
     const first = bench.ladder.diagnose(id, "ts", stopper.signal);

@@ -6,13 +6,15 @@ import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
 import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
 import { isLatent } from "@/core/ladder/latent";
+import { rungsSince } from "@/core/progress/progress-points";
 import { WarmTools } from "@/engine/warm/warm-tools";
+import { addEntry } from "@/service/journal/journal-file";
 import { runCommandsAndTests } from "@/service/ladder/climb-ladder";
 import { diagnosePort } from "@/service/ladder/diagnose";
 import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortFacts } from "@/service/views/port-facts";
 import { moduleViews } from "@/service/views/port-views";
-import { listComplaints, saveComplaints } from "@/store/complaints";
+import { type ComplaintPoint, listComplaints, saveComplaints } from "@/store/complaints";
 
 type Diagnosed = {
   readonly at: string;
@@ -95,7 +97,7 @@ export class PortLadder {
         const found = unique(upToGoal(port, made.list));
         const count = (severity: string) => found.filter((entry) => entry.severity === severity).length;
         const counts = { errors: count("error"), warnings: count("warning") };
-        await saveComplaints(this.ports.store, id, twin, { at: made.at, ...counts });
+        await this.note(id, twin, { at: made.at, ...counts });
       }
     } finally {
       this.building.delete(key);
@@ -114,6 +116,21 @@ export class PortLadder {
       leftovers: leftovers && [...leftovers.values()].reduce((sum, count) => sum + count, 0),
       mixed: await this.phrases.mixedIn(facts),
     };
+  }
+
+  /** Keeps the counts of a run with the rungs reached, and enters into the journal which came or went. */
+  private async note(id: string, twin: string, counts: Omit<ComplaintPoint, "reached">): Promise<void> {
+    const { store } = this.ports;
+    const { rungs } = await this.ladder(id, twin);
+    const reached = rungs.filter((rung) => rung.reached).map(({ name }) => name);
+    const [before] = await listComplaints(store, id, twin, 1);
+    await saveComplaints(store, id, twin, { ...counts, reached });
+    const { folder } = (await this.ports.readingOf(id)).open;
+    const changes = rungsSince(before?.reached ?? null, reached);
+    const enter = (name: string, words: string) =>
+      addEntry(folder, { kind: "rung", text: `The rung ${name} ${words} on ${twin}.`, by: "side-twin" });
+    for (const name of changes.reached) await enter(name, "is reached");
+    for (const name of changes.lost) await enter(name, "is not reached any more");
   }
 
   private async runChecks(id: string, twin: string, signal: AbortSignal | undefined): Promise<Diagnosed> {

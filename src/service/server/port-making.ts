@@ -16,6 +16,7 @@ import type { JournalEntry, NewEntry } from "@/core/journal/journal";
 import type { LadderFacts } from "@/core/ladder/ladder";
 import { stubOf } from "@/core/pairing/stub";
 import { isAgreement } from "@/core/progress/done";
+import { type ProgressPoint, progressPoints } from "@/core/progress/progress-points";
 import { Snapshots } from "@/engine/snapshots/snapshots";
 import { changedSections } from "@/service/edits/callers";
 import { addPhrase, exceptPlace, readTrial } from "@/service/edits/edit-phrasebook";
@@ -33,7 +34,11 @@ import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
 import type { PortFacts } from "@/service/views/port-facts";
 import { moduleViews, portCard } from "@/service/views/port-views";
+import { listChecks } from "@/store/checks";
+import { listComplaints } from "@/store/complaints";
 
+/** Checks in the chart of progress. */
+const MAX_CHECKS = 400;
 /** Journals of ports with more entries than this are shown from the newest on. */
 const MAX_ENTRIES = 2000;
 
@@ -224,7 +229,22 @@ export class PortMaking {
       entries: entries.filter((entry, index) => index >= entries.length - MAX_ENTRIES || isOpen(entry)),
       problems,
       snapshots: this.snapshots(open.file),
+      progress: await this.progress(id, facts.twin),
     };
+  }
+
+  private async progress(id: string, twin: string): Promise<ProgressPoint[]> {
+    const checks = (await listChecks(this.ports.store, id, MAX_CHECKS)).flatMap(
+      ({ endedAt, module, state, scope, ...check }) =>
+        state === "complete" &&
+        module === null &&
+        scope?.caseId === undefined &&
+        endedAt !== null &&
+        (scope?.twin ?? twin) === twin
+          ? [{ ...check, at: endedAt.toISOString() }]
+          : [],
+    );
+    return progressPoints(checks.reverse(), await listComplaints(this.ports.store, id, twin));
   }
 
   async addEntry(id: string, entry: NewEntry): Promise<void> {

@@ -17,6 +17,8 @@ export type JournalPlace = {
   readonly module?: string | null;
   readonly section?: string | null;
   readonly case?: string | null;
+  /** Text that an entry begins with, such as a complaint with its file and line. */
+  readonly quote?: string | null;
 };
 
 const KINDS = ["note", "decision", "assumption"] as const;
@@ -24,15 +26,13 @@ const KINDS = ["note", "decision", "assumption"] as const;
 type Props = {
   readonly port: string;
   readonly about: JournalPlace;
-  /** Text to begin with. */
-  readonly text?: string;
   readonly onClose: () => void;
 };
 
 /** An entry for the journal, written where its reason is seen. */
-export function JournalDialog({ port, about, text: given = "", onClose }: Props) {
+export function JournalDialog({ port, about: { quote, ...about }, onClose }: Props) {
   const [kind, setKind] = useState<(typeof KINDS)[number]>("note");
-  const [text, setText] = useState(given);
+  const [text, setText] = useState(quote ?? "");
   const { attempt, busy, refusal } = useAsk();
   const notice = useNotice();
   const place = Object.fromEntries(Object.entries(about).filter(([, value]) => value)) as { [key: string]: string };

@@ -65,7 +65,7 @@ export function BenchView(props: BenchProps) {
       twin={twin}
       events={events}
       keys={bench.keys}
-      about={{ section: current?.name ?? null, case: chosen }}
+      about={{ section: current?.name ?? null, case: chosen, quote: bench.quote }}
       error={bench.error ?? ladder.problem ?? bench.refusal}
     >
       {data && (

@@ -134,6 +134,7 @@ export function useBench(
   const toggle = (entry: Row | undefined) => {
     if (entry) setFolds((before) => ({ ...before, [entry.id]: !isRowFolded(entry, before) }));
   };
+  const walkedTo = walked.module === module ? complaints[walked.at] : undefined;
   const walkComplaints = (direction: 1 | -1) => {
     const next = (walked.module === module ? walked.at : -1) + direction;
     const found = complaints[next];
@@ -227,6 +228,7 @@ export function useBench(
     ...{ data, error, refusal, events, ladder, complaints, twinName, file, keys },
     ...{ rows, row, current, cases, chosen, chosenCase, detail, openOnly, pairing, editing, onSave },
     ran: ran?.case === chosen ? ran.lines : null,
+    quote: walkedTo ? `${walkedTo.file}:${walkedTo.line}: ${walkedTo.message}` : null,
     ...{ isTracing, showRan, isRowFolded, select, toggle, pair, write, pick, check, saved, reload },
     toggleOpenOnly: () => setOpenOnly(!openOnly),
     closePairing: () => {

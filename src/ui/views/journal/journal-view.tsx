@@ -14,6 +14,7 @@ import type { Key } from "@/ui/state/use-keys";
 import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/journal/journal.module.css";
+import { Progress } from "@/ui/views/journal/progress";
 
 const KINDS = ["decision", "assumption", "note"] as const;
 
@@ -34,6 +35,7 @@ export function JournalView({ id, twin }: { id: string; twin: string | null }) {
       {data && (
         <div className={styles.body}>
           <main className={styles.page} aria-label="Entries">
+            <Progress points={data.progress} />
             <div className={styles.filter}>
               <InputBase
                 inputRef={filter}

@@ -127,8 +127,11 @@ function Group({ port, twin, group: { name, complaints, fresh }, isOpen }: Group
       {noting && (
         <JournalDialog
           port={port}
-          about={{ module: noting.module, section: noting.section }}
-          text={`The original has the fault too: ${noting.message}${noting.code ? ` (${noting.code})` : ""}, at ${noting.file}:${noting.line} of the twin.`}
+          about={{
+            module: noting.module,
+            section: noting.section,
+            quote: `The original has the fault too: ${noting.message}${noting.code ? ` (${noting.code})` : ""}, at ${noting.file}:${noting.line} of the twin.`,
+          }}
           onClose={() => setNoting(null)}
         />
       )}
