@@ -1,6 +1,6 @@
 "use client";
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useRef } from "react";
+import { useCallback, useEffect, useRef } from "react";
 import type { LadderView } from "@/api/making-views";
 import { ROUTES } from "@/api/routes";
 import type { ErrorRecord } from "@/core/errors";
@@ -17,9 +17,9 @@ export function useLadder(
   readonly building: boolean;
   /** Why the ladder could not be loaded, or its checks could not run. */
   readonly problem: ErrorRecord | null;
-  /** Starts the checks; does nothing while they run. */
+  /** Starts the checks for a save or another act; does nothing while they run. */
   readonly start: () => void;
-  /** Starts the checks, or stops them while they run. */
+  /** Starts the checks, or stops those that were asked for. Those that a save started go on: they are what is wanted. */
   readonly toggle: () => void;
 } {
   const client = useQueryClient();
@@ -42,6 +42,14 @@ export function useLadder(
       }
     });
   }, [attempt, busy, client, hasRungs, id, twin]);
-  const toggle = useCallback(() => (busy ? stopper.current?.abort() : start()), [busy, start]);
+  const isAskedFor = useRef(false);
+  const toggle = useCallback(() => {
+    if (busy && isAskedFor.current) stopper.current?.abort();
+    isAskedFor.current = true;
+    if (!busy) start();
+  }, [busy, start]);
+  useEffect(() => {
+    if (!busy) isAskedFor.current = false;
+  }, [busy]);
   return { view: data, building: busy, problem: refusal ?? error, start, toggle };
 }
