@@ -23,7 +23,12 @@ describe("the editor", () => {
     await editor.set(`"${file}" --at {file}:{line}`);
     expect((await editor.view()).command).toContain("{line}");
     await editor.open(path.join(folder, "a b.py"), 3);
-    await vi.waitFor(() => expect(existsSync(given) && readFileSync(given, "utf8")).toBe(`--at\n${folder}/a b.py:3\n`));
+    await vi.waitFor(
+      () => expect(existsSync(given) && readFileSync(given, "utf8")).toBe(`--at\n${folder}/a b.py:3\n`),
+      {
+        timeout: 20_000,
+      },
+    );
   });
 
   it("refuses a command without a file, a program that is not there, and a file that is gone", async () => {
