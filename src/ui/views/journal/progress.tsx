@@ -35,7 +35,7 @@ export function Progress({ points }: { readonly points: readonly ProgressPoint[]
     <section className={styles.progress} aria-label="Progress">
       <p className="soft">
         <span className="steel">proven lines</span>, <span className="madder">differing cases</span>,{" "}
-        <span className={styles.ochre}>complaints</span> and <span className="moss">rungs reached</span> over{" "}
+        <span className={styles.ochre}>complaints</span> and <span className={styles.moss}>rungs reached</span> over{" "}
         {plural(points.length, "check")}
       </p>
       <div className={styles.chart}>
