@@ -32,6 +32,11 @@ export async function addEntry(folder: string, given: NewEntry): Promise<Journal
   return entry;
 }
 
+/** Enters a deed that is done and kept elsewhere: a journal that cannot be written fails nothing. */
+export async function enterDeed(folder: string, entry: NewEntry): Promise<void> {
+  await addEntry(folder, entry).catch(() => undefined);
+}
+
 /** Closes an assumption as true or false by a line of its own. Throws SideTwinError `not-found`, `bad-input`. */
 export async function closeEntry(folder: string, id: string, holds: "true" | "false"): Promise<JournalEntry> {
   const { entries } = await readJournal(folder);

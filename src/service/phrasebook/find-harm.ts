@@ -7,6 +7,7 @@ import type { FileTerms } from "@/core/phrasebook/run-book";
 import { isAgreement } from "@/core/progress/done";
 import { groupBy } from "@/core/values/group-by";
 import { smallestCause } from "@/core/values/smallest-cause";
+import type { PoolAnswer } from "@/engine/bridge/pool";
 import { DRIVERS } from "@/engine/drivers/index";
 import { Scratch } from "@/engine/runs/scratch";
 import type { SnapshotRecord, Snapshots } from "@/engine/snapshots/snapshots";
@@ -57,6 +58,13 @@ export async function findHarm(open: OpenPort, snapshots: Snapshots, wanted: Wan
   // What is built is built again of every text; the others read their files anew.
   const isBuilt = DRIVERS[twin.language]?.build !== undefined || (twin.prepare ?? []).length > 0;
   let prober = new Prober(open, side, signal);
+  const originals = new Map<SharedCase, PoolAnswer>();
+  /** The original answers once; only the twin changes. */
+  const agreeing = async (item: SharedCase): Promise<boolean> => {
+    const known = originals.get(item);
+    const [judged] = known ? await prober.probeTwin([item], [known]) : [await prober.probe(item)];
+    return judged !== undefined && isAgreement(judged.verdict.outcome);
+  };
   const differing = async (places: readonly AppliedPlace[], items: readonly SharedCase[]): Promise<SharedCase[]> => {
     for (const { file, content } of await textsWith(before, applied, places))
       writeFileSync(path.join(scratch.folder, file), content);
@@ -65,7 +73,7 @@ export async function findHarm(open: OpenPort, snapshots: Snapshots, wanted: Wan
       prober = new Prober(open, side, signal);
     } else await prober.reloadTwin(before.map(({ file }) => file));
     const found: SharedCase[] = [];
-    for (const item of items) if (!isAgreement((await prober.probe(item)).verdict.outcome)) found.push(item);
+    for (const item of items) if (!(await agreeing(item))) found.push(item);
     return found;
   };
   try {
@@ -73,6 +81,9 @@ export async function findHarm(open: OpenPort, snapshots: Snapshots, wanted: Wan
       ...wanted.cases.filter((item) => !isRunCase(item)).slice(0, MAX_CASES),
       ...wanted.cases.filter(isRunCase).slice(0, MAX_RUNS),
     ];
+    const calls = isBuilt ? [] : items.filter((item) => !isRunCase(item));
+    const answers = await prober.askOriginal(calls);
+    for (const [index, answer] of answers.entries()) originals.set(calls[index] as SharedCase, answer); // as many
     const others = new Set(await differing([], items));
     let unexplained = await differing(
       applied.places,
@@ -133,6 +144,12 @@ export async function takeBack(
   const expected = new Map(now.map(({ file, content }) => [file, content]));
   const changed = then.filter(({ file, content }) => !expected.get(file)?.equals(content));
   const count = applied.places.length - places.length;
+  if (count === 0)
+    throw new SideTwinError({
+      code: "bad-input",
+      what: "None of these places was applied",
+      next: "Look for the places that made cases worse again.",
+    });
   const what = `${count} ${count === 1 ? "place" : "places"} of the phrasebook taken back`;
   const { id } = snapshots.change(applied.record.folder, what, changed, expected);
   // Lines are those of the texts before: what was taken back stays out of later trials.

@@ -5,7 +5,6 @@ import { SideTwinError } from "@/core/errors";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import type { Way } from "@/core/formats/ways";
-import type { NewEntry } from "@/core/journal/journal";
 import { type AgreedCase, agreeToCases, requireReason } from "@/service/edits/agree-to-case";
 import { removeAllowance, tightenAllowance } from "@/service/edits/allowances";
 import { type CallbackChoice, handCallback } from "@/service/edits/hand-callback";
@@ -14,8 +13,7 @@ import { leaveOut } from "@/service/edits/leave-out";
 import { type ManualPair, pairByHand } from "@/service/edits/pair-by-hand";
 import { pinModule } from "@/service/edits/pin-module";
 import { changeSetting } from "@/service/edits/settings";
-import { addEntry } from "@/service/journal/journal-file";
-import type { OpenPort } from "@/service/port/open-port";
+import { enterDeed } from "@/service/journal/journal-file";
 import type { ReadSource } from "@/service/reading/source-reader";
 import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
@@ -51,7 +49,7 @@ export class PortEditor {
     const { open } = await this.ports.readingOf(id);
     await leaveOut(open, wanted);
     const { module, reason } = wanted;
-    await enter(open, { kind: "left-out", module, text: reason?.trim() ?? "Taken in again." });
+    await enterDeed(open.folder, { kind: "left-out", module, text: reason?.trim() ?? "Taken in again." });
   }
 
   /** Writes a person's word on a pair into the port file. Throws SideTwinError. */
@@ -158,7 +156,7 @@ export class PortEditor {
     const [first] = shown;
     const others = shown.length > 1 ? ` (${shown.length} cases)` : "";
     if (first)
-      await enter(open, {
+      await enterDeed(open.folder, {
         kind: "agreed",
         module: first.item.module,
         case: first.item.id,
@@ -195,7 +193,3 @@ export class PortEditor {
     await this.runs.startCheck(id, {});
   }
 }
-
-/** Enters what was done into the journal. The port file holds the change itself, so a failure to write the journal undoes nothing. */
-const enter = (open: OpenPort, entry: NewEntry): Promise<unknown> =>
-  addEntry(open.folder, entry).catch(() => undefined);

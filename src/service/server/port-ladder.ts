@@ -4,11 +4,11 @@ import type { CountsView, LadderView } from "@/api/making-views";
 import { READERS } from "@/core/diagnostics/readers/index";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
-import { climb, type LadderFacts, type PlacedDiagnostic } from "@/core/ladder/ladder";
+import { climb, type LadderFacts, type PlacedDiagnostic, type RungState } from "@/core/ladder/ladder";
 import { isLatent } from "@/core/ladder/latent";
 import { rungsSince } from "@/core/progress/progress-points";
 import { WarmTools } from "@/engine/warm/warm-tools";
-import { addEntry } from "@/service/journal/journal-file";
+import { enterDeed } from "@/service/journal/journal-file";
 import { runCommandsAndTests } from "@/service/ladder/climb-ladder";
 import { diagnosePort } from "@/service/ladder/diagnose";
 import type { OpenPorts } from "@/service/server/open-ports";
@@ -57,9 +57,8 @@ export class PortLadder {
     const known = (list: readonly PlacedDiagnostic[] | undefined) => new Set((list ?? []).map(keyOf));
     const [now, then] = [known(last?.list), known(before?.list)];
     const latent = latentIn(facts);
-    const states = climb(port.ladder, facts.twin, await this.ladderFacts(facts, last));
     return {
-      rungs: states.map((state) => ({
+      rungs: (await this.states(facts)).map((state) => ({
         ...state,
         gain: port.ladder.find(({ name }) => name === state.name)?.gain ?? null,
       })),
@@ -105,6 +104,11 @@ export class PortLadder {
     return this.ladder(id, twin);
   }
 
+  private async states(facts: PortFacts): Promise<RungState[]> {
+    const [last] = this.diagnosed.get(`${facts.row.id}\0${facts.twin}`) ?? [];
+    return climb(facts.reading.open.port.ladder, facts.twin, await this.ladderFacts(facts, last));
+  }
+
   /** Counts the remaining work. Runs no check; updates the places of the phrasebook where files changed. */
   async counts(id: string, twin?: string): Promise<CountsView> {
     const facts = await this.ports.factsOf(id, twin);
@@ -121,14 +125,14 @@ export class PortLadder {
   /** Keeps the counts of a run with the rungs reached, and enters into the journal which came or went. */
   private async note(id: string, twin: string, counts: Omit<ComplaintPoint, "reached">): Promise<void> {
     const { store } = this.ports;
-    const { rungs } = await this.ladder(id, twin);
-    const reached = rungs.filter((rung) => rung.reached).map(({ name }) => name);
+    const facts = await this.ports.factsOf(id, twin);
+    const reached = (await this.states(facts)).filter((rung) => rung.reached).map(({ name }) => name);
     const [before] = await listComplaints(store, id, twin, 1);
     await saveComplaints(store, id, twin, { ...counts, reached });
-    const { folder } = (await this.ports.readingOf(id)).open;
+    const { folder } = facts.reading.open;
     const changes = rungsSince(before?.reached ?? null, reached);
     const enter = (name: string, words: string) =>
-      addEntry(folder, { kind: "rung", text: `The rung ${name} ${words} on ${twin}.`, by: "side-twin" });
+      enterDeed(folder, { kind: "rung", by: "side-twin", text: `The rung ${name} ${words} on ${twin}.` });
     for (const name of changes.reached) await enter(name, "is reached");
     for (const name of changes.lost) await enter(name, "is not reached any more");
   }

@@ -21,7 +21,7 @@ import { Snapshots } from "@/engine/snapshots/snapshots";
 import { changedSections } from "@/service/edits/callers";
 import { addPhrase, exceptPlace, readTrial } from "@/service/edits/edit-phrasebook";
 import { readSource, type SourceEdit, saveSource } from "@/service/edits/edit-source";
-import { addEntry, closeEntry, readJournal } from "@/service/journal/journal-file";
+import { addEntry, closeEntry, enterDeed, readJournal } from "@/service/journal/journal-file";
 import { applyPhrases } from "@/service/phrasebook/apply-phrases";
 import { type Application, type AppliedPlace, findHarm, takeBack } from "@/service/phrasebook/find-harm";
 import { learnFromPort } from "@/service/phrasebook/learn";
@@ -138,7 +138,7 @@ export class PortMaking {
     const { snapshot, applied } = await takeBack(Snapshots.open(this.data, open.file), last.application, places);
     this.applied.set(`${id}\0${twin}`, { ...last, application: applied });
     const text = `Places of the phrasebook taken back: ${places.map(({ file, line }) => `${file}:${line}`).join(", ")}`;
-    await addEntry(open.folder, { kind: "applied", text: `${text}; snapshot ${snapshot}`, by: "side-twin" });
+    await enterDeed(open.folder, { kind: "applied", by: "side-twin", text: `${text}; snapshot ${snapshot}` });
     this.changed(id);
     return { snapshot };
   }
@@ -148,7 +148,7 @@ export class PortMaking {
     if (last) return last;
     throw new SideTwinError({
       code: "not-found",
-      what: "No phrase was applied to this twin since Side Twin was started",
+      what: "No application of phrases to this twin is known that could be taken apart",
       next: "Apply phrases, and check the twin.",
     });
   }

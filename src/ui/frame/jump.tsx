@@ -31,7 +31,7 @@ export function Jump({ ref, id, modules, twin }: Props) {
   const [at, setAt] = useState(0);
   const words = useDeferredValue(text.trim());
   const isSearching = open && words.length >= MIN_WORDS;
-  const { data } = useView(ROUTES.search, isSearching ? { words, twin } : null, id);
+  const { data, loading } = useView(ROUTES.search, isSearching ? { words, twin } : null, id);
   const wanted = text.trim().toLowerCase();
   const found = modules
     .filter((name) => name.toLowerCase().includes(wanted))
@@ -106,7 +106,7 @@ export function Jump({ ref, id, modules, twin }: Props) {
           </div>
           {targets.length === 0 && (
             <p className="soft">
-              {isSearching && !data
+              {isSearching && (loading || !data)
                 ? "Searching…"
                 : `No module has "${text.trim()}" in its name${isSearching ? ", and no line has it" : ""}.`}
             </p>

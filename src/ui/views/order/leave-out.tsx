@@ -29,7 +29,7 @@ export function LeaveOut({ port, module, onDone }: Props) {
   useEffect(() => {
     if (isOpen) field.current?.focus();
   }, [isOpen]);
-  useKeys([{ key: "Delete", does: EXCLUDE, run: () => setOpen(true) }]);
+  useKeys([{ key: "Delete", does: EXCLUDE, run: () => module.leftOut === null && setOpen(true) }]);
   const notice = useNotice();
   const { attempt, busy, refusal } = useAsk();
   const exclude = (why: string | null) =>

@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useMemo } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import type { SurveyView } from "@/api/views";
 import { plural } from "@/ui/format";
 import type { SurveyRow } from "@/ui/state/survey-rows";
@@ -39,19 +39,28 @@ export function UsesTable({ rows, columns, cells, chosen, onChoose, onClear, box
     return found;
   }, [cells]);
   const longest = Math.max(1, ...rows.map(({ lines }) => lines));
+  // The words and heads above the rows scroll with them.
+  const [margin, setMargin] = useState(0);
+  const measure = useCallback(
+    (body: HTMLElement | null) => {
+      if (body && box) setMargin(body.getBoundingClientRect().top - box.getBoundingClientRect().top + box.scrollTop);
+    },
+    [box],
+  );
   const list = useVirtualizer({
     count: rows.length,
     getScrollElement: () => box,
     estimateSize: () => ROW,
     overscan: 20,
+    scrollMargin: margin,
   });
   const at = rows.findIndex(({ module }) => module === chosen.module);
   useEffect(() => {
     if (at >= 0) list.scrollToIndex(at, { align: "auto" });
   }, [at, list]);
   const items = list.getVirtualItems();
-  const before = items[0]?.start ?? 0;
-  const after = list.getTotalSize() - (items.at(-1)?.end ?? 0);
+  const before = (items[0]?.start ?? margin) - margin;
+  const after = list.getTotalSize() - ((items.at(-1)?.end ?? margin) - margin);
   if (rows.length === 0) {
     return (
       <p className={styles.summary}>
@@ -81,7 +90,7 @@ export function UsesTable({ rows, columns, cells, chosen, onChoose, onClear, box
           ))}
         </tr>
       </thead>
-      <tbody>
+      <tbody ref={measure}>
         {before > 0 && <Gap height={before} />}
         {items.map(({ index }) => {
           const row = rows[index];
