@@ -218,6 +218,7 @@ const MAKING = {
   ),
   learn: answers<ProposalView[]>()("GET", "ports/:id/phrases/learn", ofTwin),
   undo: answers<SnapshotView>()("POST", "ports/:id/snapshots", z.strictObject({ id: z.string().optional() })),
+  redo: answers<SnapshotView>()("PUT", "ports/:id/snapshots", z.strictObject({ id: z.string().optional() })),
   journal: answers<JournalView>()("GET", "ports/:id/journal", NOTHING),
   addEntry: answers<Done>()(
     "POST",

@@ -13,7 +13,7 @@ import { applyCommand, phrasesCommand } from "@/cli/phrases";
 import { recordCommand } from "@/cli/record";
 import { reportCommand } from "@/cli/report";
 import { shrinkCommand } from "@/cli/shrink";
-import { snapshotsCommand, undoCommand } from "@/cli/snapshots";
+import { redoCommand, snapshotsCommand, undoCommand } from "@/cli/snapshots";
 import { surveyCommand } from "@/cli/survey";
 import { testsCommand } from "@/cli/tests";
 import { traceCommand } from "@/cli/trace";
@@ -47,6 +47,7 @@ async function main(argv: readonly string[]): Promise<void> {
     learnCommand(),
     snapshotsCommand(),
     undoCommand(),
+    redoCommand(),
     journalCommand(),
     recordCommand(),
     generateCommand(),

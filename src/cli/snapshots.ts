@@ -1,6 +1,6 @@
 import { Command } from "commander";
 import { print, withData, withJson, withPort } from "@/cli/options";
-import { listSnapshots, undoSnapshot } from "@/service/snapshots/snapshots";
+import { listSnapshots, redoSnapshot, undoSnapshot } from "@/service/snapshots/snapshots";
 
 type Options = { data: string; json?: boolean };
 
@@ -34,6 +34,21 @@ export function undoCommand(): Command {
         options.json,
         { snapshot: undone.id, files: undone.files },
         () => `${undone.files.map((name) => `${name}\n`).join("")}put back, as before ${undone.id}\n`,
+      );
+    });
+}
+
+/** `side-twin redo`. */
+export function redoCommand(): Command {
+  return withJson(withData(withPort(new Command("redo"))))
+    .description("make the change of an undone snapshot again")
+    .argument("[snapshot]", "its id; the one undone last where it is left out")
+    .action(async (file: string, snapshot: string | undefined, options: Options) => {
+      const done = await redoSnapshot(file, options.data, snapshot);
+      print(
+        options.json,
+        { snapshot: done.id, files: done.files },
+        () => `${done.files.map((name) => `${name}\n`).join("")}changed again, as by ${done.id}\n`,
       );
     });
 }

@@ -192,7 +192,7 @@ describe("the Bench", () => {
     await waitForText(page, "[aria-label=Next]", "later.js:1");
     await press(page, "[aria-label=Next] ::-p-text(Draft it)");
     await page.waitForSelector("[data-section=later] [title='2'], [data-section=later]");
-    await vi.waitFor(() => expect(existsSync(path.join(folder, "twin/later.js"))).toBe(true), { timeout: 20_000 });
+    await vi.waitFor(() => expect(existsSync(path.join(folder, "twin/later.js"))).toBe(true), { timeout: 60_000 });
     await page.waitForSelector("[data-case='later-1'][data-mark=agree]");
     await undo();
     await notice("Undone.");

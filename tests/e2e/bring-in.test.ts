@@ -141,7 +141,7 @@ describe("bringing in", () => {
     await saying("[aria-label='What is there']", "1 module");
     await page.keyboard.press("Escape");
     await page.waitForSelector("input[type=radio]");
-    await expect.poll(() => readdirSync(path.join(server.data, "incoming")), { timeout: 30_000 }).toEqual([]);
+    await expect.poll(() => readdirSync(path.join(server.data, "incoming")), { timeout: 60_000 }).toEqual([]);
     expect(existsSync(path.join(server.data, "ports/ropes"))).toBe(false);
   });
 

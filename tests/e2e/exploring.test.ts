@@ -28,7 +28,6 @@ beforeAll(async () => {
   server = await startServer({ command: "serve", browse: folder });
   browser = await startBrowser();
   page = await browser.newPage();
-  page.setDefaultTimeout(30_000);
   await page.goto(server.url);
   id = await page.evaluate(async (where) => {
     const response = await fetch("/api/ports", { method: "POST", body: JSON.stringify({ folder: where }) });
@@ -42,8 +41,7 @@ afterAll(async () => {
   await server?.stop();
 });
 
-const has = (words: string) =>
-  page.waitForFunction((wanted) => document.body.innerText.includes(wanted), { timeout: 30_000 }, words);
+const has = (words: string) => page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, words);
 const twinOnDisk = () => readFileSync(path.join(folder, "twin/lock.js"), "utf8");
 const cases = (name: string) => readFileSync(path.join(folder, "cases", name), "utf8");
 

@@ -54,7 +54,6 @@ beforeAll(async () => {
   server = await startServer({ command: "serve", browse });
   browser = await startBrowser();
   page = await browser.newPage();
-  page.setDefaultTimeout(15_000);
   await page.goto(server.url);
   id = await page.evaluate(async (where) => {
     const response = await fetch("/api/ports", { method: "POST", body: JSON.stringify({ folder: where }) });
@@ -69,8 +68,7 @@ afterAll(async () => {
   await server?.stop();
 });
 
-const has = (words: string) =>
-  page.waitForFunction((wanted) => document.body.innerText.includes(wanted), { timeout: 20_000 }, words);
+const has = (words: string) => page.waitForFunction((wanted) => document.body.innerText.includes(wanted), {}, words);
 const twinOnDisk = () => readFileSync(path.join(folder, "twin/quay.ts"), "utf8");
 
 describe("the Phrasebook", () => {
@@ -257,7 +255,7 @@ describe("the ladder", () => {
 
   it("is gone from the line once the twin is mended: a save runs the checks again", async () => {
     writeFileSync(path.join(folder, "twin/quay.ts"), TWIN.replace("Math.round(length / 2)", "half(length / 2)"));
-    await page.waitForFunction(() => document.querySelector("[data-complaint]") === null, { timeout: 20_000 });
+    await page.waitForFunction(() => document.querySelector("[data-complaint]") === null);
     await has("no complaint");
     await page.waitForFunction(() => /0 complaints/.test(document.querySelector("header")?.innerText ?? ""));
   });
@@ -277,6 +275,18 @@ describe("the ladder", () => {
     expect(after.replace("// by hand\n", "")).toBe(before);
     await (await page.waitForSelector(".MuiSnackbar-root ::-p-text(Undo)"))?.click();
     await has("Undone.");
+    expect(readFileSync(file, "utf8")).toBe(before);
+    await (await page.waitForSelector(".MuiSnackbar-root ::-p-text(Redo)"))?.click();
+    await has("Done again.");
+    expect(readFileSync(file, "utf8")).toBe(after);
+    await page.keyboard.press("u");
+    await has("Undone: ");
+    expect(readFileSync(file, "utf8")).toBe(before);
+    await page.keyboard.press("U");
+    await has("Done again: ");
+    expect(readFileSync(file, "utf8")).toBe(after);
+    await page.keyboard.press("u");
+    await has("Undone: ");
     expect(readFileSync(file, "utf8")).toBe(before);
   });
 

@@ -53,6 +53,38 @@ describe("snapshots", () => {
     expect(() => open().undo(record.id)).toThrow(/undone already/);
   });
 
+  it("make an undone change again, the one undone last first", () => {
+    const { folder, open, at } = make({ "a.txt": "one", "b.txt": "two" });
+    const put = (file: string, content: string) => [{ file, content: text(content) }];
+    open().change(folder, "first", put("a.txt", "ONE"), NONE);
+    open().change(folder, "second", [{ file: "b.txt", content: null }, ...put("c/d.txt", "new")], NONE);
+    expect([open().undo().what, open().undo().what]).toEqual(["second", "first"]);
+    expect([at("a.txt"), at("b.txt"), at("c/d.txt")]).toEqual(["one", "two", null]);
+    expect([open().redo().what, open().redo().what]).toEqual(["first", "second"]);
+    expect([at("a.txt"), at("b.txt"), at("c/d.txt")]).toEqual(["ONE", null, "new"]);
+    expect(() => open().redo()).toThrow(/nothing to redo/);
+    expect(
+      open()
+        .list()
+        .map(({ state }) => state),
+    ).toEqual(["done", "done"]);
+  });
+
+  it("are not made again over a later change, nor over a person's", () => {
+    const { folder, open, at } = make({ "a.txt": "one", "b.txt": "two" });
+    const first = open().change(folder, "first", [{ file: "a.txt", content: text("ONE") }], NONE);
+    expect(() => open().redo(first.id)).toThrow(/is not undone/);
+    expect(() => open().redo("no-such")).toThrow(/no snapshot "no-such"/);
+    open().undo();
+    open().change(folder, "second", [{ file: "b.txt", content: text("TWO") }], NONE);
+    open().undo();
+    expect(open().redo().what).toBe("second");
+    expect(() => open().redo()).toThrow(/nothing to redo/);
+    writeFileSync(path.join(folder, "a.txt"), "mine");
+    expect(() => open().redo(first.id)).toThrow(/Changed since the undo: a\.txt/);
+    expect(at("a.txt")).toBe("mine");
+  });
+
   it("refuse to go back over what a person changed since, naming it", () => {
     const { folder, open, at } = make({ "a.txt": "one", "b.txt": "two" });
     open().change(

@@ -2,8 +2,9 @@
  * Changes of several files of a person at once: a snapshot is taken first, then all files change or none, and they can be
  * put back to the byte. Contents lie under their hash in the data folder, so that equal ones lie there once.
  *
- * All new files are written beside their targets before the first is put in place. The record marks the change as under
- * way until all are: what a killed process left half done is put back when the port's snapshots are next opened.
+ * All new files are written beside their targets before the first is put in place. The record marks a change, an undo or
+ * a redo as under way until all are: what a killed process left half done is put back when the port's snapshots are next
+ * opened.
  */
 import { createHash, randomBytes } from "node:crypto";
 import {
@@ -34,6 +35,8 @@ const recordSchema = z.strictObject({
   /** The folder that the paths are relative to. */
   folder: z.string(),
   state: z.enum(["under-way", "done", "undone"]),
+  /** When it was last undone or made again. */
+  turnedAt: z.string().optional(),
   files: z.array(z.strictObject({ file: z.string(), before: state, after: state })),
 });
 export type SnapshotRecord = z.infer<typeof recordSchema>;
@@ -122,19 +125,55 @@ export class Snapshots {
         what: `The snapshot "${record.id}" is undone already`,
         next: "Choose another one.",
       });
+    return this.turn(record, "before");
+  }
+
+  /**
+   * Makes the change of an undone snapshot again: the one that was undone last where no id is given, as long as no later
+   * change holds. Throws SideTwinError `not-found`, and `bad-input` naming the files that changed since the undo; then
+   * nothing is written.
+   */
+  redo(id?: string): SnapshotRecord {
+    const all = this.list();
+    const record = id === undefined ? undoneLast(all) : all.find((entry) => entry.id === id);
+    if (!record)
+      throw new SideTwinError({
+        code: "not-found",
+        what: id === undefined ? "There is nothing to redo" : `There is no snapshot "${id}"`,
+        next: "Only an undone change can be made again, as long as nothing was changed after it.",
+      });
+    if (record.state !== "undone")
+      throw new SideTwinError({
+        code: "bad-input",
+        what: `The snapshot "${record.id}" is not undone`,
+        next: "Choose another one.",
+      });
+    return this.turn(record, "after");
+  }
+
+  /** Puts the files of a record into their state before or after it, if they are in the other one now. */
+  private turn(record: SnapshotRecord, to: "before" | "after"): SnapshotRecord {
+    const from = to === "before" ? "after" : "before";
     const changed = record.files.filter(
-      ({ file, after }) => hashAt(path.join(record.folder, file)) !== (after?.hash ?? null),
+      (entry) => hashAt(path.join(record.folder, entry.file)) !== (entry[from]?.hash ?? null),
     );
     if (changed.length > 0)
       throw new SideTwinError({
         code: "bad-input",
-        what: `Changed since the snapshot: ${changed.map(({ file }) => file).join(", ")}`,
+        what: `Changed since the ${to === "before" ? "snapshot" : "undo"}: ${changed.map(({ file }) => file).join(", ")}`,
         next: "Nothing was put back. Take your changes out, or put the files back by hand.",
       });
-    this.place(record, "before");
-    const undone: SnapshotRecord = { ...record, state: "undone" };
-    this.write(undone);
-    return undone;
+    this.write({ ...record, state: "under-way" });
+    try {
+      this.place(record, to);
+    } catch (refused) {
+      this.write(record);
+      throw refused;
+    }
+    const state = to === "before" ? "undone" : "done";
+    const turned: SnapshotRecord = { ...record, state, turnedAt: new Date().toISOString() };
+    this.write(turned);
+    return turned;
   }
 
   /** The content of a file before a snapshot; null where it was not there. */
@@ -245,6 +284,13 @@ export class Snapshots {
     for (const hash of sizes.keys())
       if (!used.has(hash)) rmSync(path.join(this.store, "contents", hash.slice(0, 2), hash), { force: true });
   }
+}
+
+/** What was undone last, unless something was changed since. `all` is the newest first. */
+function undoneLast(all: readonly SnapshotRecord[]): SnapshotRecord | undefined {
+  const undone = all.filter(({ state, turnedAt }) => state === "undone" && turnedAt !== undefined);
+  const last = undone.sort((a, b) => ((a.turnedAt ?? "") <= (b.turnedAt ?? "") ? 1 : -1))[0];
+  return last && all.every(({ at }) => at <= (last.turnedAt ?? "")) ? last : undefined;
 }
 
 const hashOf = (content: Buffer): string => createHash("sha256").update(content).digest("hex");

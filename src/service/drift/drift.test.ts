@@ -66,7 +66,7 @@ describe("a section of the original that changes after it was ported", () => {
     expect(await driftedRows(running, id)).toEqual([["fare", "paired"]]);
     writeFiles(folder, { "twin/m.ts": TWIN.replace("n + 1", "n + 3") });
     await check(running, id);
-    await expect.poll(() => driftedRows(running, id), { timeout: 10_000 }).toEqual([]);
+    await expect.poll(() => driftedRows(running, id), { timeout: 60_000 }).toEqual([]);
   });
 
   it("shows what changed and the commits that did it, and is settled by a person's word", async () => {

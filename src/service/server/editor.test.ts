@@ -26,7 +26,7 @@ describe("the editor", () => {
     await vi.waitFor(
       () => expect(existsSync(given) && readFileSync(given, "utf8")).toBe(`--at\n${folder}/a b.py:3\n`),
       {
-        timeout: 20_000,
+        timeout: 60_000,
       },
     );
   });

@@ -17,7 +17,7 @@ import type { LadderFacts } from "@/core/ladder/ladder";
 import { stubOf } from "@/core/pairing/stub";
 import { isAgreement } from "@/core/progress/done";
 import { type ProgressPoint, progressPoints } from "@/core/progress/progress-points";
-import { Snapshots } from "@/engine/snapshots/snapshots";
+import { type SnapshotRecord, Snapshots } from "@/engine/snapshots/snapshots";
 import { changedSections } from "@/service/edits/callers";
 import { addPhrase, exceptPlace, readTrial } from "@/service/edits/edit-phrasebook";
 import { readSource, type SourceEdit, saveSource } from "@/service/edits/edit-source";
@@ -210,10 +210,19 @@ export class PortMaking {
 
   /** Puts files back; the newest snapshot where none is named. Throws SideTwinError naming files that changed since. */
   async undo(id: string, snapshot?: string): Promise<SnapshotView> {
+    return this.turn(id, "Undone", (snapshots) => snapshots.undo(snapshot));
+  }
+
+  /** Makes an undone change again, the one undone last where none is named. Throws SideTwinError as `undo` does. */
+  async redo(id: string, snapshot?: string): Promise<SnapshotView> {
+    return this.turn(id, "Done again", (snapshots) => snapshots.redo(snapshot));
+  }
+
+  private async turn(id: string, how: string, act: (snapshots: Snapshots) => SnapshotRecord): Promise<SnapshotView> {
     const { open } = await this.ports.readingOf(id);
-    const record = Snapshots.open(this.data, open.file).undo(snapshot);
+    const record = act(Snapshots.open(this.data, open.file));
     for (const key of [...this.applied.keys()]) if (key.startsWith(`${id}\0`)) this.applied.delete(key);
-    await addEntry(open.folder, { kind: "applied", text: `Undone: ${record.what}`, by: "side-twin" });
+    await addEntry(open.folder, { kind: "applied", text: `${how}: ${record.what}`, by: "side-twin" });
     this.changed(id);
     return { ...record, files: record.files.map(({ file }) => file) };
   }

@@ -232,7 +232,7 @@ describe("a port with several twins", () => {
     });
     const { id: other } = await bench.addPort(two);
     await bench.runs.startCheck(other, {});
-    await expect.poll(() => bench.runs.isRunning(other), { timeout: 20_000 }).toBe(false);
+    await expect.poll(() => bench.runs.isRunning(other), { timeout: 60_000 }).toBe(false);
     const found = (await bench.listPorts()).find((port) => port.id === other);
     if (!found || "problem" in found) throw new Error("the port is broken");
     expect([found.twin, found.totals.agree, found.modulesDone]).toEqual(["ts", 1, 1]);
@@ -248,7 +248,7 @@ describe("a port with several twins", () => {
     ).toEqual([["half", 1, 0, 0]]);
     expect(found.baseline).toBeNull();
     await bench.runs.startBaseline(other);
-    await expect.poll(() => bench.runs.isRunning(other), { timeout: 20_000 }).toBe(false);
+    await expect.poll(() => bench.runs.isRunning(other), { timeout: 60_000 }).toBe(false);
     expect(await bench.baseline(other)).toMatchObject({ cases: 1, last: { state: "complete", isStale: false } });
     writeFiles(two, { "original/m.py": "def f(n):\n    return n + 0\n" });
     expect(await bench.baseline(other)).toMatchObject({ last: { isStale: true } });

@@ -4,8 +4,22 @@ import Snackbar from "@mui/material/Snackbar";
 import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
 import { describeRefusal } from "@/ui/api";
 
-/** The result of an act in one sentence, and its undo. */
-export type Notice = { readonly text: string; readonly undo?: () => Promise<unknown> };
+/** The result of an act in one sentence, and its undo; `redo` makes it again after an undo. */
+export type Notice = {
+  readonly text: string;
+  readonly undo?: () => Promise<unknown>;
+  readonly redo?: () => Promise<unknown>;
+  /** The act was an undo itself: redo comes first. */
+  readonly isUndone?: boolean;
+};
+
+type NextAct = { readonly label: string; readonly run: () => Promise<unknown>; readonly next: Notice };
+
+/** What can be done with the notice shown, and the notice after it. */
+function nextAct({ undo, redo, isUndone }: Notice): NextAct | null {
+  if (isUndone) return redo ? { label: "Redo", run: redo, next: { text: "Done again.", undo, redo } } : null;
+  return undo ? { label: "Undo", run: undo, next: { text: "Undone.", undo, redo, isUndone: true } } : null;
+}
 
 const NoticeContext = createContext<(notice: Notice) => void>(() => undefined);
 
@@ -20,13 +34,14 @@ export function Notices({ children }: { children: ReactNode }) {
   const [busy, setBusy] = useState(false);
   const show = useCallback((notice: Notice) => setShown((before) => ({ ...notice, id: (before?.id ?? 0) + 1 })), []);
   const close = () => setShown(null);
-  const undo = () => {
-    if (!shown?.undo) return;
+  const act = shown && nextAct(shown);
+  const turn = () => {
+    if (!act) return;
     setBusy(true);
-    shown
-      .undo()
+    act
+      .run()
       .then(
-        () => show({ text: "Undone." }),
+        () => show(act.next),
         (thrown: unknown) => show({ text: describeRefusal(thrown) }),
       )
       .finally(() => setBusy(false));
@@ -45,9 +60,9 @@ export function Notices({ children }: { children: ReactNode }) {
           message={shown.text}
           action={
             <>
-              {shown.undo && (
-                <Button onClick={undo} disabled={busy}>
-                  Undo
+              {act && (
+                <Button onClick={turn} disabled={busy}>
+                  {act.label}
                 </Button>
               )}
               <Button onClick={close}>Close</Button>

@@ -3,12 +3,11 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useMemo, useRef } from "react";
 import type { ChangedSection } from "@/api/making-views";
 import { MARK_WORDS } from "@/api/mark-words";
-import { ROUTES } from "@/api/routes";
 import type { BenchView as Bench, PlaceOnBench } from "@/api/views";
-import { ask } from "@/ui/api";
 import { useNotice } from "@/ui/frame/notices";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { describeRow, describeTapeCase } from "@/ui/state/bench-rows";
+import { turning } from "@/ui/state/undoing";
 import { useSize } from "@/ui/state/use-size";
 import styles from "@/ui/views/bench/bench.module.css";
 import { BenchHead } from "@/ui/views/bench/bench-head";
@@ -46,14 +45,7 @@ export function BenchView(props: BenchProps) {
   const saved = (snapshot: string | null, changed: readonly ChangedSection[] = []) => {
     bench.saved();
     callers.add(changed);
-    if (snapshot !== null)
-      notice({
-        text: "Saved, and checked again.",
-        undo: async () => {
-          await ask(ROUTES.undo, { id: snapshot }, { port: id });
-          bench.saved();
-        },
-      });
+    if (snapshot !== null) notice({ text: "Saved, and checked again.", ...turning(id, snapshot, bench.saved) });
   };
   return (
     <PortFrame

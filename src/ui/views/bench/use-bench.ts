@@ -5,11 +5,13 @@ import type { Mark as MarkName } from "@/api/case-listing";
 import { ROUTES } from "@/api/routes";
 import type { BenchView as Bench, CaseLinesView, PlaceOnBench, TapeCase } from "@/api/views";
 import { ask, benchHref, newCaseHref } from "@/ui/api";
+import { useNotice } from "@/ui/frame/notices";
 import { placeOf } from "@/ui/state/bench-rows";
 import { useCheckOnSave, useDiagnoseOnSave } from "@/ui/state/check-on-save";
 import { type FoldChoices, isFolded, needsWork } from "@/ui/state/folding";
 import { complainingModules, complaintsIn, complaintsOf } from "@/ui/state/ladder";
 import { holds } from "@/ui/state/place-on-bench";
+import { turning } from "@/ui/state/undoing";
 import { useAddress } from "@/ui/state/use-address";
 import { useAsk } from "@/ui/state/use-ask";
 import type { Key } from "@/ui/state/use-keys";
@@ -48,6 +50,7 @@ export function useBench(
   const [editing, setEditing] = useState<string | null>(null);
   const [ran, setRan] = useState<{ readonly case: string; readonly lines: CaseLinesView } | null>(null);
   const { attempt, busy: isTracing, refusal } = useAsk();
+  const notice = useNotice();
 
   const twinName = data?.twin ?? twin ?? "";
   const cases = useMemo(() => withNews(data?.cases ?? [], events.fresh, twinName), [data, events.fresh, twinName]);
@@ -176,6 +179,14 @@ export function useBench(
     events.start({ module, ...(twin ? { twin } : {}), patient: true });
     if (ladder.view?.diagnosed) ladder.start();
   };
+  /** Undoes the last change of files, or redoes what was undone last. */
+  const turn = (route: typeof ROUTES.undo | typeof ROUTES.redo) =>
+    attempt(async () => {
+      const done = await ask(route, {}, { port: id });
+      saved();
+      const text = route === ROUTES.undo ? `Undone: ${done.what}.` : `Done again: ${done.what}.`;
+      notice({ text, isUndone: route === ROUTES.undo, ...turning(id, done.id, saved) });
+    });
   const onSave = useCheckOnSave({
     cases: cases.length,
     saves: events.saves,
@@ -208,6 +219,8 @@ export function useBench(
     { key: "h", does: "mark the lines that the case ran, on both sides", run: showRan },
     { key: ".", does: "next complaint, also of the next module", run: () => walkComplaints(1) },
     { key: ",", does: "complaint before", run: () => walkComplaints(-1) },
+    { key: "u", does: "undo the last change of files", run: () => turn(ROUTES.undo) },
+    { key: "U", does: "redo what was undone last", run: () => turn(ROUTES.redo) },
     { key: "l", does: "run the checks of the ladder, or stop them", run: ladder.toggle },
     { key: "c", does: "check this module", run: check },
     { key: "x", does: "stop the check", run: events.stop },

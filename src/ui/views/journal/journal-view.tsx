@@ -184,6 +184,8 @@ const MAX_SNAPSHOTS = 12;
 
 function Snapshots({ port, snapshots }: { port: string; snapshots: Journal["snapshots"] }) {
   const { attempt, busy, refusal } = useAsk();
+  const turn = ({ id, state }: Journal["snapshots"][number]) =>
+    attempt(async () => void (await ask(state === "done" ? ROUTES.undo : ROUTES.redo, { id }, { port })));
   return (
     <section>
       <h2>Snapshots</h2>
@@ -195,18 +197,12 @@ function Snapshots({ port, snapshots }: { port: string; snapshots: Journal["snap
             <span className="soft">
               {localDay(snapshot.at)} {localTime(snapshot.at)}, {plural(snapshot.files.length, "file")}
             </span>
-            {snapshot.state === "done" ? (
-              <span className={styles.row}>
-                <Button
-                  disabled={busy}
-                  onClick={() => attempt(async () => void (await ask(ROUTES.undo, { id: snapshot.id }, { port })))}
-                >
-                  Undo
-                </Button>
-              </span>
-            ) : (
-              <span className="soft">undone</span>
-            )}
+            <span className={styles.row}>
+              {snapshot.state !== "done" && <span className="soft">undone</span>}
+              <Button disabled={busy} onClick={() => turn(snapshot)}>
+                {snapshot.state === "done" ? "Undo" : "Redo"}
+              </Button>
+            </span>
           </li>
         ))}
       </ul>

@@ -7,6 +7,7 @@ import { ask } from "@/ui/api";
 import { plural } from "@/ui/format";
 import { useNotice } from "@/ui/frame/notices";
 import { Problem } from "@/ui/frame/problem";
+import { turning } from "@/ui/state/undoing";
 import { useAsk } from "@/ui/state/use-ask";
 import { useKeys } from "@/ui/state/use-keys";
 import type { PortEvents } from "@/ui/state/use-port-events";
@@ -47,10 +48,7 @@ export function AfterApply({ port, twin, written, events, ladder, onTakenBack }:
       onTakenBack();
       notice({
         text: `${plural(places.length, "place")} taken back; the twin is checked.`,
-        undo: async () => {
-          await ask(ROUTES.undo, { id: snapshot }, { port });
-          onTakenBack();
-        },
+        ...turning(port, snapshot, onTakenBack),
       });
     });
   };

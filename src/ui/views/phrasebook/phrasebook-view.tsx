@@ -89,6 +89,12 @@ export function PhrasebookView({ id, twin, begun }: Props) {
       setWritten(null);
       check();
     });
+  const redo = () =>
+    attempt(async () => {
+      const done = await ask(ROUTES.redo, {}, { port: id });
+      setNotice(`Done again: ${done.what}; the twin is checked.`);
+      check();
+    });
   const ready = countReady(data, refused);
   const keys: Key[] = [
     { key: "ArrowDown", shows: "↓", does: "next place", run: () => move(1) },
@@ -100,7 +106,8 @@ export function PhrasebookView({ id, twin, begun }: Props) {
     { key: "N", does: "write a phrase", run: () => setWriting(true) },
     { key: "y", does: "apply this phrase", run: () => phrase && apply(phrase.id) },
     { key: "Y", does: "apply all phrases", run: () => apply(null) },
-    { key: "u", does: "undo the last snapshot", run: undo },
+    { key: "u", does: "undo the last change of files", run: undo },
+    { key: "U", does: "redo what was undone last", run: redo },
     { key: "W", does: FIND_HARM },
     { key: "Delete", shows: "Del", does: TAKE_BACK },
     { key: "c", does: "check the twin", run: () => events.start(data ? { twin: data.twin } : {}) },
