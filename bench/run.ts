@@ -17,10 +17,13 @@ import { PortReader } from "@/service/reading/reading";
 import { Store } from "@/store/open";
 import { savePort } from "@/store/ports";
 import { benchCompare } from "./compare";
+import { benchGenerate } from "./generate";
 import { benchLanguages } from "./languages";
 import { benchLoad } from "./load";
+import { benchMend } from "./mend";
 import { benchPhrases } from "./phrases";
 import { benchPrograms } from "./programs";
+import { benchRecord } from "./record";
 import { benchSurvey } from "./survey";
 
 const SIZE = Number(process.argv[2] ?? 50_000);
@@ -227,6 +230,9 @@ try {
   if (wants("compare")) await benchCompare(work, say);
   if (wants("survey")) await benchSurvey(work, say);
   if (wants("phrases")) await benchPhrases(work, say);
+  if (wants("record")) await benchRecord(work, say);
+  if (wants("generate")) await benchGenerate(work, say, Number(process.argv[4] ?? 10));
+  if (wants("mend")) await benchMend(work, say);
 } finally {
   rmSync(work, { recursive: true, force: true });
 }

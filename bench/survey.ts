@@ -8,7 +8,7 @@ import { findRuntime } from "@/engine/toolchains/toolchains";
 import { FactsCache, surveyFolder } from "@/service/reading/survey-folder";
 
 /** The standard library of the Python on this machine, the largest tree that is surely there. */
-async function largeTree(): Promise<string | null> {
+export async function standardLibrary(): Promise<string | null> {
   const [python = ""] = await findRuntime("python");
   const homes = [path.join(path.dirname(python), "../lib"), "/usr/lib", "/usr/local/lib"];
   const found = homes.flatMap((home) =>
@@ -70,7 +70,7 @@ async function benchSizes(
 
 /** Copies the large tree; its Python files, none where there is no such tree. */
 export async function copyTree(to: string): Promise<string[]> {
-  const tree = await largeTree();
+  const tree = await standardLibrary();
   if (!tree) return [];
   cpSync(tree, to, { recursive: true, filter: (name) => !/site-packages|dist-packages|__pycache__/.test(name) });
   return (await listFiles(to)).filter((file) => file.endsWith(".py"));
@@ -78,7 +78,7 @@ export async function copyTree(to: string): Promise<string[]> {
 
 /** Prints one line a figure. `work` is a folder for a copy that may be changed. */
 export async function benchSurvey(work: string, say: (line: string) => void): Promise<void> {
-  const tree = await largeTree();
+  const tree = await standardLibrary();
   if (!tree) {
     say("survey: no Python standard library was found");
     return;

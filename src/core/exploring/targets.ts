@@ -41,7 +41,11 @@ export type TargetTerms = {
   readonly seen: readonly Json[];
   /** Parameter name → values that reached something; it grows while the search goes on. */
   readonly learned: Map<string, Json[]>;
+  /** Values are made from types and names alone. */
+  readonly isPlain?: boolean;
 };
+
+const NO_LITERALS = { numbers: [], texts: [] } as const;
 
 const MAX_STEPS = 6;
 const MAX_KNOWN = 40;
@@ -62,8 +66,9 @@ export function targetsOf(
     );
   }
   const poolFor = (section: Section): Pool => {
-    const own = literalsOf(text(section), all.comments);
-    const rest = literalsOf(lines.join("\n"), all.comments);
+    const hints = (code: string) => (all.isPlain ? NO_LITERALS : literalsOf(code, all.comments));
+    const own = hints(text(section));
+    const rest = hints(lines.join("\n"));
     return {
       numbers: mix(own.numbers, rest.numbers, all.elsewhere.numbers),
       texts: mix(own.texts, rest.texts, all.elsewhere.texts),

@@ -20,4 +20,79 @@ describe("a pool", () => {
       pool.stop();
     }
   });
+
+  describe.each([
+    {
+      language: "python",
+      file: "m.py",
+      spins:
+        "count = 0\ndef f(n):\n    global count\n    count += 1\n    while n: pass\n    return count\ndef stubborn():\n    while True:\n        try:\n            while True: pass\n        except BaseException: pass\n",
+      other: "def f(n):\n    return 'other'\n",
+      broken: "def f(n):\n    return (\n",
+    },
+    {
+      language: "javascript",
+      file: "m.mjs",
+      spins: "let count = 0;\nexport const f = (n) => { count++; while (n) {} return count; };\n",
+      other: "export const f = () => 'other';\n",
+      broken: "export const f = () => (;\n",
+    },
+  ])("in $language", ({ language, file, spins, other, broken }) => {
+    const f = (n: number, more = {}) => ({ file, name: "f", args: [n], ...more });
+
+    it("stops a case with a limit of its own without ending the process, and the next one meets fresh modules", async () => {
+      const pool = await poolFor(language, temporaryFolder({ [file]: spins }));
+      let starts = 0;
+      Object.assign(pool.options, { onVersion: () => starts++ });
+      try {
+        expect((await askPool(pool, f(0))).result).toMatchObject({ kind: "call", value: 1 });
+        expect((await askPool(pool, f(1, { limitMs: 200 }))).result).toMatchObject({
+          kind: "broken",
+          why: "timed-out",
+          what: "it took longer than 200 ms",
+        });
+        expect((await askPool(pool, f(0, { limitMs: 200 }))).result).toMatchObject({ kind: "call", value: 1 });
+        expect(starts).toBe(1);
+      } finally {
+        pool.stop();
+      }
+    });
+
+    it("runs texts in place of files, also in a process that is started later", async () => {
+      const folder = temporaryFolder({ [file]: spins });
+      const pool = await poolFor(language, folder, { timeMs: 400 });
+      const answer = async (n: number) => (await askPool(pool, f(n))).result;
+      try {
+        expect(await answer(0)).toMatchObject({ value: 1 });
+        pool.replaceTexts({ [file]: other });
+        expect(await answer(0)).toMatchObject({ value: "other" });
+        pool.replaceTexts({ [file]: broken });
+        expect(await answer(0)).toMatchObject({ kind: "broken", why: "would-not-load" });
+        pool.replaceTexts({ [file]: `${spins}\n` });
+        expect(await answer(1)).toMatchObject({ kind: "broken", why: "timed-out" });
+        // Another process by now, which has the same text.
+        pool.replaceTexts({ [file]: other });
+        expect(await answer(0)).toMatchObject({ value: "other" });
+        pool.replaceTexts({});
+        expect(await answer(0)).toMatchObject({ value: 1 });
+      } finally {
+        pool.stop();
+      }
+    });
+  });
+
+  it("ends the process of code that catches what stops it", async () => {
+    const folder = temporaryFolder({
+      "m.py":
+        "def stubborn():\n    while True:\n        try:\n            while True: pass\n        except BaseException: pass\n\ndef f(n):\n    return n\n",
+    });
+    const pool = await poolFor("python", folder, { timeMs: 600 });
+    try {
+      const stubborn = await askPool(pool, { file: "m.py", name: "stubborn", args: [], limitMs: 100 });
+      expect(stubborn.result).toMatchObject({ kind: "broken", why: "timed-out" });
+      expect((await askPool(pool, { file: "m.py", name: "f", args: [4] })).result).toMatchObject({ value: 4 });
+    } finally {
+      pool.stop();
+    }
+  });
 });

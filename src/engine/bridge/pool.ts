@@ -70,6 +70,8 @@ export class Pool {
   private readonly sources: Iterator<Queued | null>[] = [];
   private idle: (() => void)[] = [];
   private isStopped = false;
+  /** Goes with the greeting of each process that is started from now on. */
+  private greeting: BridgeRequest = {};
 
   constructor(readonly options: PoolOptions) {
     for (let job = 0; job < options.jobs; job++) this.lanes.push(new Lane(this, options.scratch?.[job] ?? null));
@@ -84,6 +86,16 @@ export class Pool {
     this.sources.push(requests[Symbol.iterator]());
     for (const lane of this.lanes) lane.fill();
     this.settled();
+  }
+
+  /** Loads texts in place of files of the side, also in processes that are started later. */
+  replaceTexts(texts: { readonly [file: string]: string }): void {
+    this.greeting = { texts };
+    this.add([{ request: { op: "reset", files: [], texts }, tries: 0, done: () => undefined }]);
+  }
+
+  get hello(): BridgeRequest {
+    return { ...this.options.hello, ...this.greeting };
   }
 
   /** Resolves when everything that was added has been answered. */
@@ -173,7 +185,8 @@ class Lane {
   private started(): DriverProcess {
     this.watch ??= setInterval(() => this.look(), LOOK_EVERY_MS);
     if (this.driver) return this.driver;
-    const { command, cwd, env, hello } = this.pool.options;
+    const { options, hello } = this.pool;
+    const { command, cwd, env } = options;
     this.ready = false;
     this.paths = new Map();
     this.seal = new Seal();

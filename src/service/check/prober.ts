@@ -11,6 +11,13 @@ import { prepareSide, programOf, sideEnvironment } from "@/service/check/sides";
 import { type Judged, judge } from "@/service/check/verdict";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
+export type ProberOptions = {
+  /** Whether lines are asked for. */
+  readonly isTraced?: boolean;
+  /** Milliseconds after which the twin's driver stops a case by itself, see SideTerms. */
+  readonly limitMs?: number;
+};
+
 /** Runs single inputs on both sides, for shrinking and mending. */
 export class Prober {
   private readonly original: SideAnswers;
@@ -23,10 +30,9 @@ export class Prober {
     private readonly open: OpenPort,
     private readonly twinSide: OpenPort["twins"][number],
     private readonly signal?: AbortSignal,
-    /** Whether lines are asked for. */
-    isTraced = false,
+    { isTraced = false, limitMs }: ProberOptions = {},
   ) {
-    const side = (of: OpenSide, name: string, withLines = false) =>
+    const side = (of: OpenSide, name: string, withLines = false, limit?: number) =>
       new SideAnswers({
         open,
         side: of,
@@ -38,6 +44,7 @@ export class Prober {
         fresh: true,
         lines: withLines,
         onVersion: () => undefined,
+        ...(limit === undefined ? {} : { limitMs: limit }),
       });
     this.terms = twinTerms(
       open.port,
@@ -45,7 +52,7 @@ export class Prober {
       open.modules.map((module) => module.name),
     );
     this.original = side(open.original, "original", isTraced);
-    this.twin = side(twinSide, twinSide.name, isTraced);
+    this.twin = side(twinSide, twinSide.name, isTraced, limitMs);
   }
 
   /** Throws SideTwinError when a side cannot be run at all. */
@@ -143,6 +150,11 @@ export class Prober {
   async reloadTwin(files: readonly string[]): Promise<void> {
     const pool = await this.twin.drivers();
     pool.add([{ request: { op: "reset", files }, tries: 0, done: () => undefined }]);
+  }
+
+  /** The twin is asked with these texts in place of its files, and of those given before. */
+  async replaceTwin(texts: { readonly [file: string]: string }): Promise<void> {
+    (await this.twin.drivers()).replaceTexts(texts);
   }
 
   private async run(side: OpenSide, name: string, item: RunCase): Promise<PoolAnswer> {

@@ -35,6 +35,8 @@ export type SideTerms = {
   readonly fresh: boolean;
   /** Whether each answer reports the lines it ran. */
   readonly lines: boolean;
+  /** Milliseconds after which a driver that can stops a case by itself, without ending its process. */
+  readonly limitMs?: number;
   /** Settings for the drivers on the files whose calls they observe. */
   readonly observe?: unknown;
   readonly onVersion: (version: string, program: string) => void;
@@ -284,7 +286,8 @@ export class SideAnswers {
   }
 
   private caseTerms(item: SharedCase): BridgeRequest {
-    const { port } = this.terms.open;
+    const { open, limitMs } = this.terms;
+    const { port } = open;
     const [now, seed] = [item.now ?? port.now, item.seed ?? port.seed];
     const observe = isRunCase(item) ? [] : [...port.observe, ...(item.observe ?? [])];
     const allocations = !isRunCase(item) && (item.allocations ?? port.allocations);
@@ -294,6 +297,7 @@ export class SideAnswers {
       ...((item.state ?? port.state) === "kept" ? { state: "kept" } : {}),
       ...(now === undefined ? {} : { now }),
       ...(seed === undefined ? {} : { seed }),
+      ...(limitMs === undefined ? {} : { limitMs }),
     };
   }
 

@@ -1,19 +1,14 @@
 /** Looks for inputs that run lines and branches of the original which no case runs, and keeps the few that reach something. */
 import { sectionOf } from "@/core/cases/hand-over";
 import { shrinkCase, sizeOf } from "@/core/cases/shrink";
-import { SideTwinError } from "@/core/errors";
 import type { CaseFacts } from "@/core/explain/facets";
 import { findFamilies } from "@/core/explain/families";
 import { chooseCases, type Explored } from "@/core/exploring/choose";
 import { type Feature, isOfCode, isOfWrongKind } from "@/core/exploring/features";
-import { literalsOf } from "@/core/exploring/literals";
 import { Random } from "@/core/exploring/random";
 import { type Attempt, type SearchEnd, searchInputs } from "@/core/exploring/search";
-import { type Target, targetsOf } from "@/core/exploring/targets";
 import { isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
-import type { PortModule } from "@/core/pairing/modules";
-import { findLanguage } from "@/core/source/languages/index";
 import { groupBy } from "@/core/values/group-by";
 import type { PoolAnswer } from "@/engine/bridge/pool";
 import { Prober } from "@/service/check/prober";
@@ -30,8 +25,8 @@ import {
   whyNoCase,
 } from "@/service/exploring/explore";
 import { type Callable, Original, type Tried } from "@/service/exploring/original";
+import { findTargets } from "@/service/exploring/port-targets";
 import { type OpenPort, openPort, readCases, twinsFor } from "@/service/port/open-port";
-import { SourceReader } from "@/service/reading/source-reader";
 
 const DEFAULT_SECONDS = 30;
 const DEFAULT_MOST = 100;
@@ -68,7 +63,7 @@ export async function generateCases(file: string, options: GenerateOptions = {})
   const all = await readCases(open);
   const modules = modulesFor(open, options.modules ?? []);
   const seen: Json[] = [];
-  const { targets, source } = await findTargets(open, modules, all, options.calls ?? [], seen);
+  const { targets, source } = await findTargets(open, modules, all, { calls: options.calls ?? [], seen });
   const seconds = options.seconds ?? DEFAULT_SECONDS;
   const over = (share: number) => {
     const until = performance.now() + seconds * share * 1000;
@@ -126,58 +121,6 @@ function whyUnwanted({ result, ms }: PoolAnswer, source: string): string | null 
   if ((ms ?? 0) > SLOW_MS) return "it takes long";
   const isAnswer = result.kind !== "broken" && result.kind !== "skipped";
   return isAnswer && isOfWrongKind(result, source) ? "an argument is of a wrong kind" : null;
-}
-
-async function findTargets(
-  open: OpenPort,
-  modules: readonly PortModule[],
-  all: readonly SharedCase[],
-  calls: readonly string[],
-  seen: readonly Json[],
-): Promise<{ readonly targets: readonly Target[]; readonly source: string }> {
-  const reader = new SourceReader();
-  const { folder, language } = open.original;
-  await reader.refresh(
-    folder,
-    modules.flatMap(({ original }) => original),
-  );
-  const facts = findLanguage(language);
-
-  const files = modules.flatMap(({ original }) => original);
-  const source = reader
-    .of(folder, files)
-    .map(({ lines }) => lines.join("\n"))
-    .join("\n");
-  const elsewhere = literalsOf(source, facts?.comments ?? []);
-  const learned = new Map<string, Json[]>();
-  const found = modules.flatMap(({ name: module, original }) =>
-    reader.of(folder, original).flatMap(({ lines, sections }) =>
-      targetsOf({ module, lines, sections }, all, {
-        makers: facts?.makers ?? [],
-        comments: facts?.comments ?? [],
-        hasInts: !(facts?.hasOneNumber ?? false),
-        hasNamed: facts?.namedArguments ?? false,
-        elsewhere,
-        seen,
-        learned,
-      }),
-    ),
-  );
-  const isWanted = ({ module, name }: Target) =>
-    calls.length === 0 || calls.includes(name) || calls.includes(`${module}.${name}`);
-  const strange = calls.find(
-    (call) => !found.some(({ module, name }) => call === name || call === `${module}.${name}`),
-  );
-  const wanted = found.filter(isWanted);
-  if (strange === undefined && wanted.length > 0) return { targets: wanted, source };
-  throw new SideTwinError({
-    code: strange === undefined ? "bad-input" : "not-found",
-    what:
-      strange === undefined
-        ? "There is no function or class to make inputs for"
-        : `There is no function or class "${strange}" to call`,
-    next: `Sections that can be called: ${found.map(({ module, name }) => `${module}.${name}`).join(", ") || "none"}.`,
-  });
 }
 
 /** Those that answer the same twice. */

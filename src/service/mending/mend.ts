@@ -178,7 +178,12 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
     const isNear = module === family.module || open.modules.length < 2;
     return item && name === family.twin && isNear && isAgreement(outcome) && !isRunCase(item) ? [item] : [];
   });
+  const ids = new Set([...cases, ...agreeing].map(({ id }) => id));
+  const times = report.cases.flatMap(({ id, twin: name, ms }) =>
+    name === twin.name && ids.has(id) ? [ms.original ?? 0, ms.twin ?? 0] : [],
+  );
   const trial = await TwinTrial.open(open, twin, {
+    slowestMs: times.length > 0 ? Math.max(...times) : open.port.limits.timeMs,
     cases: cases.toSorted((left, right) => sizeOf(left) - sizeOf(right)).slice(0, MAX_FAMILY_CASES),
     agreeing: agreeing.slice(0, MAX_AGREEING),
     changed: context.changed,

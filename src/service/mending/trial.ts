@@ -17,7 +17,15 @@ const MAX_TRACED = 40;
 /** A change that makes the cases agree. */
 export type Best = FileEdit & { readonly twin?: string; readonly mended: number; readonly harmed: number };
 
+/** The least milliseconds that a case may take with a change, and how much longer than it took before. */
+const MIN_TIME_MS = 300;
+const MAX_SLOWER = 10;
+/** What no driver can stop by itself, such as waiting for nothing, ends with its process after so many more. */
+const WAITING_MS = 2000;
+
 type TrialOptions = {
+  /** Milliseconds that the slowest of the cases took on either side; what never ends with a change is stopped soon after. */
+  readonly slowestMs: number;
   readonly cases: readonly SharedCase[];
   readonly agreeing: readonly SharedCase[];
   readonly changed: ChangedFiles;
@@ -40,6 +48,9 @@ export class TwinTrial {
   ) {}
 
   static async open(open: OpenPort, twin: OpenPort["twins"][number], options: TrialOptions): Promise<TwinTrial> {
+    const timeMs = Math.ceil(Math.min(open.port.limits.timeMs, Math.max(MIN_TIME_MS, options.slowestMs * MAX_SLOWER)));
+    const limits = { ...open.port.limits, timeMs: Math.min(open.port.limits.timeMs, timeMs + WAITING_MS) };
+    const limited = { ...open, port: { ...open.port, limits } };
     const bench = async (): Promise<Bench> => {
       const scratch = await Scratch.make(twin.folder);
       for (const [full, { after }] of options.changed)
@@ -48,7 +59,7 @@ export class TwinTrial {
       const side = { ...twin, folder: scratch.folder };
       // What was built from the person's sources need not be built again for calls.
       const { prepare: _prepare, ...plain } = side;
-      return { scratch, side: plain, prober: new Prober(open, plain, options.signal) };
+      return { scratch, side: plain, prober: new Prober(limited, plain, options.signal, { limitMs: timeMs }) };
     };
     const benches: [Bench, ...Bench[]] = [await bench()];
     while (benches.length < options.jobs) benches.push(await bench());
@@ -59,7 +70,10 @@ export class TwinTrial {
       const answer = answers[index];
       if (answer) originals.set(item.id, answer);
     }
-    return new TwinTrial(open, benches, options, originals);
+    const trial = new TwinTrial(open, benches, options, originals);
+    // Starting a driver is not the time of a change.
+    await Promise.all(benches.map(({ prober }) => trial.agreeing(prober, options.cases.slice(0, 1))));
+    return trial;
   }
 
   /** Cases of the family. */
@@ -84,7 +98,7 @@ export class TwinTrial {
   async places(): Promise<MendPlace[]> {
     const { cases, agreeing } = this.options;
     const traced = [...cases.slice(0, MAX_TRACED), ...agreeing.slice(0, MAX_TRACED * 3)];
-    const prober = new Prober(this.port, this.benches[0].side, this.options.signal, true);
+    const prober = new Prober(this.port, this.benches[0].side, this.options.signal, { isTraced: true });
     const lines = await prober.linesOfTwin(traced).finally(() => prober.close());
     const files = new Set(lines.flatMap((own) => Object.keys(own ?? {})));
     const places = [...files].flatMap((file) => {
@@ -118,23 +132,17 @@ export class TwinTrial {
     return { best: (best as { readonly found: Best } | null)?.found ?? null, tried }; // set in the closures above
   }
 
-  private async attempt({ scratch, prober }: Bench, { file, before, edit, rank }: FileEdit): Promise<Best | null> {
-    const full = path.join(scratch.folder, file);
-    writeFileSync(full, applyEdit(before, edit));
-    await prober.reloadTwin([file]);
-    try {
-      const { cases, agreeing } = this.options;
-      const count = (items: readonly SharedCase[]) => this.agreeing(prober, items);
-      // Most changes fail at the smallest case.
-      if ((await count(cases.slice(0, 1))) === 0) return null;
-      if ((await count(cases.slice(1))) < cases.length - 1) return null;
-      const harmed = agreeing.length - (await count(agreeing));
-      if (harmed > 0) return null;
-      const best = { file, before, edit, rank, mended: cases.length, harmed };
-      return this.options.confirm ? this.options.confirm(best) : best;
-    } finally {
-      writeFileSync(full, before);
-    }
+  private async attempt({ prober }: Bench, { file, before, edit, rank }: FileEdit): Promise<Best | null> {
+    await prober.replaceTwin({ [file]: applyEdit(before, edit) });
+    const { cases, agreeing } = this.options;
+    const count = (items: readonly SharedCase[]) => this.agreeing(prober, items);
+    // Most changes fail at the smallest case.
+    if ((await count(cases.slice(0, 1))) === 0) return null;
+    if ((await count(cases.slice(1))) < cases.length - 1) return null;
+    const harmed = agreeing.length - (await count(agreeing));
+    if (harmed > 0) return null;
+    const best = { file, before, edit, rank, mended: cases.length, harmed };
+    return this.options.confirm ? this.options.confirm(best) : best;
   }
 
   async close(): Promise<void> {

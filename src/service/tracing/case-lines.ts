@@ -33,7 +33,7 @@ export async function linesOfCase(
   const [twin] = twinsFor(open, name);
   await prepareSide(open, open.original, "original", { signal, answersFolder: null });
   await prepareSide(open, twin, twin.name, { signal, answersFolder: null });
-  const prober = new Prober(open, twin, signal, true);
+  const prober = new Prober(open, twin, signal, { isTraced: true });
   try {
     const [original] = await prober.linesOfOriginal([item]);
     const others = agreeing.filter((one) => !isRunCase(one) && one.id !== item.id).slice(0, MAX_AGREEING);

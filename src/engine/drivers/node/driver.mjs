@@ -6,6 +6,7 @@
  */
 import fs from "node:fs";
 import process from "node:process";
+import vm from "node:vm";
 // When it is loaded, it lays a function of its own over process.chdir: better now than amid a case.
 import "node:worker_threads";
 import { createBuiltInWatch } from "./built-ins.mjs";
@@ -107,7 +108,7 @@ function greet(request) {
   realChdir(state.home);
   if (request.scratch || process.env.TMPDIR) state.guard = createGuard(state.root, request.scratch);
   state.outputLimit = (request.outputKb ?? 8192) * 1024;
-  state.loader = createLoader(state.root, false, loading, request.observe);
+  state.loader = createLoader(state.root, false, loading, { ...request.observe, ...request.texts });
   if (request.secret !== undefined) state.seal = createSeal(request.secret);
   state.builtIns = createBuiltInWatch();
   return { bridge: 1, language: "javascript", version: process.versions.node };
@@ -128,7 +129,7 @@ const operations = {
   },
   reset(request) {
     // Where it is known what changed, the rest need not be compiled again.
-    if (request.files) state.loader.forget(request.files);
+    if (request.files) state.loader.forget(request.files, request.texts);
     else state.loader = createLoader(state.root, false, loading);
     state.kept = null;
     return {};
@@ -564,10 +565,33 @@ function answer(request) {
   state.isAlone = request.alone === true;
   state.isKept = request.state === "kept";
   try {
-    const reply = operation(request);
+    // The first compiling starts the compiler.
+    const isLimited = request.limitMs !== undefined && state.loader.state.hasCompiled;
+    const reply = isLimited ? within(request.limitMs, operation, request) : operation(request);
     return isThenable(reply) ? reply.catch(failed).then(finish) : finish(reply);
   } catch (error) {
     return finish(failed(error));
+  }
+}
+
+/** Stops an operation that computes for too long without ending the process; what waits is the pool's to end. */
+const limited = { context: null, script: new vm.Script("run()") };
+
+function within(limitMs, operation, request) {
+  limited.context ??= vm.createContext({ run: null });
+  limited.context.run = () => operation(request);
+  try {
+    return limited.script.runInContext(limited.context, { timeout: limitMs });
+  } catch (error) {
+    if (error?.code !== "ERR_SCRIPT_EXECUTION_TIMEOUT") throw error;
+    // What was cut short may have left anything behind.
+    if (state.loader.state.isCompiling) state.isLast = true;
+    state.loader.dropWorlds();
+    state.kept = null;
+    pendingCase = null;
+    return { broken: { why: "timed-out", what: `it took longer than ${limitMs} ms`, lastOutput: "" } };
+  } finally {
+    limited.context.run = null;
   }
 }
 

@@ -37,27 +37,36 @@ let esbuild;
 
 /**
  * With `withMaps`, compiled files keep their code and source map for line coverage. `loading` is called before and
- * after modules run for a case. `observed`: file, relative to the root → the text loaded in its place, with probes.
+ * after modules run for a case. `texts`: file, relative to the root → the text loaded in its place, such as one with
+ * probes.
  */
-export function createLoader(root, withMaps, loading, observed = {}) {
+export function createLoader(root, withMaps, loading, texts = {}) {
+  let inPlace = texts;
   const compiled = new Map();
   const resolved = new Map();
   // Requested file name → its real path, resolved once.
   const entries = new Map();
   // Requested files → a world they were loaded in and its watch, until a case changes something there.
   const clean = new Map();
-  const state = { canPrint: false };
+  const state = { canPrint: false, isCompiling: false, hasCompiled: false, hasForgotten: false };
 
   function compile(file) {
     const known = compiled.get(file);
     if (known) return known;
-    const source = observed[path.relative(root, file)] ?? fs.readFileSync(file, "utf8");
-    const made =
-      path.extname(file) === ".json"
-        ? { json: source }
-        : { ...compileSource(file, source, withMaps), folder: path.dirname(file), url: pathToFileURL(file).href };
-    compiled.set(file, made);
-    return made;
+    // What cuts it short runs no `finally`.
+    state.isCompiling = true;
+    try {
+      const source = inPlace[path.relative(root, file)] ?? fs.readFileSync(file, "utf8");
+      const made =
+        path.extname(file) === ".json"
+          ? { json: source }
+          : { ...compileSource(file, source, withMaps), folder: path.dirname(file), url: pathToFileURL(file).href };
+      compiled.set(file, made);
+      state.hasCompiled = true;
+      return made;
+    } finally {
+      state.isCompiling = false;
+    }
   }
 
   function resolve(specifier, from) {
@@ -74,6 +83,11 @@ export function createLoader(root, withMaps, loading, observed = {}) {
   function freshWorld(key, asked) {
     const known = clean.get(key);
     if (known?.world?.isUnchanged()) return known.world;
+    if (!known && state.hasForgotten) {
+      // A change that is tried mostly ends with its first case: the watch, which costs more than running it, can wait.
+      clean.set(key, { world: null, changes: -1 });
+      return newWorld(asked);
+    }
     if (known) {
       known.world = null;
       known.changes++;
@@ -175,13 +189,24 @@ export function createLoader(root, withMaps, loading, observed = {}) {
     };
   }
 
-  /** Files, relative to the root, that changed on disk: they are compiled again, and no world keeps them. */
-  function forget(files) {
-    for (const file of files) compiled.delete(fs.realpathSync(path.join(root, file)));
-    clean.clear();
+  /**
+   * Files, relative to the root, that changed: they are compiled again, from `texts` or from disk, and no world keeps
+   * them. Texts given before are dropped.
+   */
+  function forget(files, texts = {}) {
+    const changed = new Set([...files, ...Object.keys(texts), ...Object.keys(inPlace)]);
+    inPlace = texts;
+    for (const file of changed) compiled.delete(fs.realpathSync(path.join(root, file)));
+    dropWorlds();
   }
 
-  return { newWorld, freshWorld, forget, compiled, state };
+  /** The next case gets freshly run modules. */
+  function dropWorlds() {
+    clean.clear();
+    state.hasForgotten = true;
+  }
+
+  return { newWorld, freshWorld, forget, dropWorlds, compiled, state };
 }
 
 const NOTHING = { open: new Set(), closed: new Set(), hidden: new Set() };

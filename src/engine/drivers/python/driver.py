@@ -56,6 +56,9 @@ def end_input(descriptor):
 end_input(2)
 
 
+# Not signal, whose names are enumerations that take time to load.
+from _signal import ITIMER_REAL, SIGALRM, setitimer as set_timer, signal as set_handler  # noqa: E402
+
 real_chdir = os.chdir
 perf_counter = time.perf_counter
 # Neither awaitable nor an iterator, and nothing to decode; those that stand in JSON as they are.
@@ -133,6 +136,8 @@ class Driver:
         self.output_limit = int(request.get("outputKb", 8192)) * 1024
         self.probes = probes.Probes() if request.get("lines") else None
         self.loader = fresh.Loader(self.root, self.probes, self.guard, self)
+        if request.get("texts"):
+            self.loader.forget([], request["texts"])
         if request.get("observe"):
             self.loader.tracer = make_tracer()
             self.loader.observed = frozenset(request["observe"])
@@ -152,7 +157,7 @@ class Driver:
         return {"lines": sorted(probes.executable_lines(code, inside=True)), "load": sorted(probes.executable_lines(code, inside=False))}
 
     def reset(self, request):
-        self.loader.forget(request.get("files"))
+        self.loader.forget(request.get("files"), request.get("texts"))
         return {}
 
     def call(self, request):
@@ -402,6 +407,8 @@ class Driver:
             reply = {"value": notation.encode(value), "ms": round((perf_counter() - start) * 1000, 4)}
         except SystemExit as ended:
             reply = {"broken": {"why": "ended", "what": "it ended the process: exit(%s)" % (ended.code,)}}
+        except TooSlow as error:
+            reply = {"broken": {"why": "timed-out", "what": str(error), "lastOutput": ""}}
         except MemoryError:
             reply = {"broken": {"why": "over-limit", "what": "it ran out of memory"}}
         except BaseException as error:  # what ported code throws is its answer
@@ -432,7 +439,10 @@ class Driver:
                 return self.with_printed(reply)
         try:
             try:
-                reply = OPERATIONS[operation](self, request)
+                if "limitMs" in request:
+                    reply = within(request["limitMs"], OPERATIONS[operation], self, request)
+                else:
+                    reply = OPERATIONS[operation](self, request)
             finally:
                 if self.clock.release():
                     self.loader.watch = None
@@ -535,6 +545,31 @@ class Driver:
         self.built_ins.restore()
         send([form(first, dict(RESTART), self.seal, False)])
         return False
+
+
+class TooSlow(BaseException):
+    """What stops a request with a limit of its own; not an Exception, so that ported code seldom catches it."""
+
+
+# Ported code that catches it is stopped again after so many seconds.
+AGAIN_SECONDS = 0.05
+
+
+def within(limit_ms, operation, driver, request):
+    """Stops an operation that computes for too long without ending the process; what waits is the pool's to end."""
+
+    def stop(_signal, _frame):
+        raise TooSlow("it took longer than %d ms" % limit_ms)
+
+    before = set_handler(SIGALRM, stop)
+    try:
+        set_timer(ITIMER_REAL, limit_ms / 1000, AGAIN_SECONDS)
+        return operation(driver, request)
+    except TooSlow as error:
+        return {"broken": {"why": "timed-out", "what": str(error), "lastOutput": ""}}
+    finally:
+        set_timer(ITIMER_REAL, 0)
+        set_handler(SIGALRM, before)
 
 
 def make_tracer():

@@ -67,6 +67,8 @@ class Loader:
         self.guard = guard
         self.probes = probes
         self.codes = {}
+        # File → the text that is loaded in its place.
+        self.texts = {}
         # Notes the calls into the observed files, where that is asked for.
         self.tracer = None
         self.observed = frozenset()
@@ -99,8 +101,11 @@ class Loader:
         origin = module.__spec__.origin
         code = self.codes.get(origin)
         if code is None:
-            with open(origin, "rb") as source:
-                code = self.compile(source.read(), origin)
+            text = self.texts.get(origin)
+            if text is None:
+                with open(origin, "rb") as source:
+                    text = source.read()
+            code = self.compile(text, origin)
             self.codes[origin] = code
         self.own[module.__name__] = module
         exec(code, module.__dict__)
@@ -175,13 +180,16 @@ class Loader:
             sys.path.append(folder)
         return ".".join(parts)
 
-    def forget(self, files=None):
-        """The files, relative to the root, that changed on disk are read again; all where none are named."""
+    def forget(self, files=None, texts=None):
+        """The files, relative to the root, that changed are read again, from `texts` or from disk; all where none are named.
+        Texts given before are dropped."""
+        before = self.texts
+        self.texts = {os.path.join(self.root, file): text.encode("utf-8") for file, text in (texts or {}).items()}
         if files is None:
             self.codes.clear()
         else:
-            for file in files:
-                self.codes.pop(os.path.join(self.root, file), None)
+            for file in [*(os.path.join(self.root, file) for file in files), *before, *self.texts]:
+                self.codes.pop(file, None)
         for name in self.own:
             sys.modules.pop(name, None)
         self.own.clear()

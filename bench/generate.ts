@@ -1,0 +1,199 @@
+/**
+ * Generating of cases: the lines and branches of pure modules that it reaches, beside plain random inputs of the same types
+ * in the same time, and how many inputs a second it tries beside the bare bridge.
+ */
+import { cpSync, existsSync, mkdirSync, writeFileSync } from "node:fs";
+import path from "node:path";
+import { chooseCases } from "@/core/exploring/choose";
+import { type Feature, isLine, isOfCode } from "@/core/exploring/features";
+import { Random } from "@/core/exploring/random";
+import { type Attempt, searchInputs } from "@/core/exploring/search";
+import type { Json } from "@/core/formats/json";
+import { packageRoot } from "@/engine/package-root";
+import { whyNoCase } from "@/service/exploring/explore";
+import { type Callable, Original } from "@/service/exploring/original";
+import { findTargets } from "@/service/exploring/port-targets";
+import { openPort } from "@/service/port/open-port";
+import { standardLibrary } from "./survey";
+
+/** Pure modules of the Python standard library. */
+const PYTHON = [
+  "textwrap",
+  "fnmatch",
+  "shlex",
+  "colorsys",
+  "bisect",
+  "heapq",
+  "posixpath",
+  "quopri",
+  "calendar",
+  "fractions",
+  "statistics",
+  "string",
+];
+/** Packages without dependencies that lie among the project's own, each with its files. */
+const NPM: Readonly<Record<string, string>> = {
+  ms: "index.js",
+  strnum: "strnum.js",
+  "path-parse": "index.js",
+  "lines-and-columns": "build/index.js",
+  "escape-string-regexp": "index.js",
+  "is-arrayish": "index.js",
+  "color-name": "index.js",
+  netmask: "lib/netmask.js",
+  "json-parse-even-better-errors": "lib/index.js",
+  "fast-fifo": "fixed-size.js",
+  "string-argv": "index.js",
+  "path-expression-matcher": "src/Expression.js",
+  papaparse: "papaparse.js",
+  "emoji-regex": "index.js",
+  wrappy: "wrappy.js",
+  picocolors: "picocolors.js",
+};
+/** Seconds at which a search is looked at. */
+const START_CASES = 3;
+const JOBS = 2;
+
+type Reached = { readonly lines: number; readonly branches: number; readonly tried: number; readonly of: number };
+type Way = { readonly isPlain: boolean; readonly cases: readonly Callable[] };
+
+/** One line a module and one a language. `seconds` is the time of each search. */
+export async function benchGenerate(work: string, say: (line: string) => void, seconds: number): Promise<void> {
+  const library = await standardLibrary();
+  const python = library === null ? [] : PYTHON.map((name) => [name, path.join(library, `${name}.py`)] as const);
+  const npm = Object.entries(NPM).map(
+    ([name, file]) => [name, path.join(packageRoot(), "node_modules", name, file)] as const,
+  );
+  await benchLanguage({ work, say, seconds, language: "python", files: python });
+  await benchLanguage({ work, say, seconds, language: "javascript", files: npm });
+}
+
+type Bench = {
+  readonly work: string;
+  readonly say: (line: string) => void;
+  readonly seconds: number;
+  readonly language: string;
+  readonly files: readonly (readonly [string, string])[];
+};
+
+async function benchLanguage({ work, say, seconds, language, files }: Bench): Promise<void> {
+  const sums = { guided: 0, plain: 0, started: 0, guidedBranches: 0, plainBranches: 0, lines: 0 };
+  const rates: number[] = [];
+  for (const [name, file] of files) {
+    if (!existsSync(file)) continue;
+    const folder = makePort(work, language, name, file);
+    try {
+      const guided = await search(folder, { isPlain: false, cases: [] }, seconds);
+      const plain = await search(folder, { isPlain: true, cases: [] }, seconds);
+      const started = await search(folder, { isPlain: false, cases: guided.found.slice(0, START_CASES) }, seconds);
+      const [reach, other, more] = [guided.reached, plain.reached, started.reached];
+      const rate = guided.rate;
+      rates.push(rate.ratio);
+      sums.guided += reach.lines;
+      sums.plain += other.lines;
+      sums.started += more.lines;
+      sums.guidedBranches += reach.branches;
+      sums.plainBranches += other.branches;
+      sums.lines += reach.of;
+      say(
+        `generating, ${language} ${name}: ${reach.lines} of ${reach.of} lines, ${reach.branches} branches (plain ${other.lines}, ${other.branches}; from ${START_CASES} cases ${more.lines}); ${Math.round(rate.inputs)} inputs/s, ratio to the bare bridge ${rate.ratio.toFixed(2)}`,
+      );
+    } catch (refused) {
+      say(`generating, ${language} ${name}: ${refused instanceof Error ? refused.message : String(refused)}`);
+    }
+  }
+  if (rates.length === 0) return;
+  const share = (count: number) => `${Math.round((100 * count) / sums.lines)} %`;
+  const middle = rates.sort((left, right) => left - right)[Math.floor(rates.length / 2)] ?? 0;
+  say(
+    `generating, ${language}, ${rates.length} modules, ${seconds} s each: ${share(sums.guided)} of the lines and ${sums.guidedBranches} branches, against ${share(sums.plain)} and ${sums.plainBranches} of plain random inputs (${share(sums.started)} from ${START_CASES} cases); inputs a second against the bare bridge: ratio ${middle.toFixed(2)} (reach: 0.5)`,
+  );
+}
+
+function makePort(work: string, language: string, name: string, file: string): string {
+  const folder = path.join(work, `generate-${language}-${name.replace(/\W/g, "_")}`);
+  mkdirSync(path.join(folder, "original"), { recursive: true });
+  mkdirSync(path.join(folder, "twin"), { recursive: true });
+  cpSync(file, path.join(folder, "original", `m${path.extname(file)}`));
+  writeFileSync(
+    path.join(folder, "side-twin.json"),
+    JSON.stringify({
+      format: "side-twin/port",
+      version: 1,
+      name,
+      original: { root: "original", language },
+      twins: [{ name: "t", root: "twin", language }],
+    }),
+  );
+  return folder;
+}
+
+/** What a search of so many seconds reaches, what it found, and its speed beside the same inputs asked again without lines. */
+async function search(folder: string, { isPlain, cases }: Way, seconds: number) {
+  const open = await openPort(folder);
+  const seen: Json[] = [];
+  const { targets } = await findTargets(open, open.modules, cases, { calls: [], seen, isPlain });
+  const original = await Original.open(open, open.modules, { timeMs: 1000, jobs: JOBS });
+  try {
+    const reached = new Set<Feature>();
+    const tried: Callable[] = [];
+    const attempt = async (items: readonly Callable[]): Promise<Attempt[]> =>
+      (await original.try(items)).map(({ item, answer, features }) => {
+        if (tried.length < 20_000) tried.push(item);
+        const refused = whyNoCase(answer);
+        const own = features.filter(isOfCode);
+        for (const feature of refused === null ? own : []) reached.add(feature);
+        const isSlow = answer.result.kind === "broken" && answer.result.why === "timed-out";
+        return { item, features: own, refused, isSlow, value: answerOf(answer.result) };
+      });
+    const started = performance.now();
+    const isOver = () => performance.now() - started > seconds * 1000;
+    const terms = { random: new Random(1), reached: new Set<Feature>(), cases, attempt, isOver, seen };
+    const end = isPlain ? await drawPlainly(targets, attempt, isOver) : await searchInputs(targets, terms);
+    const took = (performance.now() - started) / 1000;
+    const loaded = original.loaded(tried.slice(0, 1));
+    const lines = new Set(
+      [...reached, ...loaded].filter((feature) => isLine(feature) && original.executable.has(feature)),
+    );
+    const branches = [...reached].filter((feature) => feature.startsWith("passed ")).length;
+    const again = performance.now();
+    await original.again(tried);
+    const bare = tried.length / ((performance.now() - again) / 1000);
+    const inputs = end.tried / took;
+    const count: Reached = { lines: lines.size, branches, tried: end.tried, of: original.executable.size };
+    const found = chooseCases(end.found, new Set(), START_CASES).map(({ item }) => item);
+    return { reached: count, found, rate: { inputs, ratio: inputs / bare } };
+  } finally {
+    original.close();
+  }
+}
+
+const answerOf = (result: { readonly kind: string; readonly value?: Json }): Json | undefined =>
+  result.kind === "call" ? result.value : undefined;
+
+/** Inputs by the types alone, each section in turn, none of which learns from another. */
+async function drawPlainly(
+  targets: Awaited<ReturnType<typeof findTargets>>["targets"],
+  attempt: (items: readonly Callable[]) => Promise<readonly Attempt[]>,
+  isOver: () => boolean,
+): Promise<{ readonly tried: number; readonly found: readonly Attempt[] }> {
+  const random = new Random(1);
+  let tried = 0;
+  const slow = new Map<string, number>();
+  while (!isOver()) {
+    const asked = targets
+      .filter(({ name }) => (slow.get(name) ?? 0) < 3)
+      .flatMap((target) => [target.make(random), target.make(random)]);
+    if (asked.length === 0) break;
+    for (let from = 0; from < asked.length && !isOver(); from += 64) {
+      const attempts = await attempt(asked.slice(from, from + 64));
+      tried += attempts.length;
+      for (const { item, isSlow } of attempts)
+        if (isSlow) {
+          const name = "call" in item ? item.call : "";
+          slow.set(name, (slow.get(name) ?? 0) + 1);
+        }
+    }
+  }
+  return { tried, found: [] };
+}
