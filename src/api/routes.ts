@@ -248,6 +248,8 @@ const EXPLORING = {
     "ports/:id/draft",
     z.strictObject({ module: z.string(), sections: z.array(z.string()).optional(), twin: z.string() }),
   ),
+  /** Commands that are proposed for recording, the likeliest first. */
+  recordCommands: answers<readonly string[]>()("GET", "ports/:id/make/record", NOTHING),
   record: answers<ExploreView>()(
     "POST",
     "ports/:id/make/record",

@@ -2,6 +2,7 @@
 
 import type { FoundView } from "@/api/bring-in-views";
 import type { Draft } from "@/core/bring-in/draft";
+import { matchesFile } from "@/core/values/file-pattern";
 import { type Found, languagesOf, plannedLanguages } from "@/service/bring-in/found";
 
 const SHOWN = 40;
@@ -14,7 +15,8 @@ export function foundView(
   const { survey, tools, entries } = found;
   const packages = new Map<string, number>();
   for (const { package: name, uses } of survey.outside) packages.set(name, (packages.get(name) ?? 0) + uses.length);
-  const own = survey.modules.filter(({ isTest }) => !isTest);
+  const isIgnored = (file: string) => given.draft.ignore.some((pattern) => matchesFile(file, pattern));
+  const own = survey.modules.filter(({ isTest, files }) => !isTest && !files.every(isIgnored));
   const most = (list: { uses: number }[]) => list.sort((one, other) => other.uses - one.uses).slice(0, SHOWN);
   return {
     token: given.token,

@@ -14,6 +14,7 @@ import { type ProposedLadder, proposeLadder } from "@/core/bring-in/ladders";
 import { findPackageName } from "@/core/bring-in/package-name";
 import { isSourceOf } from "@/core/pairing/modules";
 import { languageTitle } from "@/core/source/language-of";
+import { isBuildFile } from "@/core/survey/build-files";
 import { isTestFile } from "@/core/survey/test-files";
 import { listFiles } from "@/engine/files/tree";
 import { findProgram } from "@/engine/find-program";
@@ -67,7 +68,7 @@ export function draftFor(found: Found, { name, folder }: { name: string; folder:
     name,
     folder,
     language,
-    ignore: generatedFolders(found),
+    ignore: [...generatedFolders(found), ...found.files.filter(isBuildFile)],
     prepare: "",
     run: "",
     twin: { name: "twin", root: "twin", language: twin },

@@ -4,12 +4,14 @@ import parseArgs from "string-argv";
 import type { DraftView, ExploreView, MendView, SnapshotView } from "@/api/making-views";
 import type { DroppedCase } from "@/api/views";
 import { SideTwinError } from "@/core/errors";
+import { DRIVERS } from "@/engine/drivers/index";
 import { Snapshots } from "@/engine/snapshots/snapshots";
 import { draftModule } from "@/service/drafting/draft";
 import { dropCases } from "@/service/edits/keep-cases";
 import type { ExploreEnd } from "@/service/exploring/explore";
 import { generateCases } from "@/service/exploring/generate";
 import { recordCases } from "@/service/exploring/record";
+import { recordCommands } from "@/service/exploring/record-commands";
 import { type FamilyMend, type MendChange, mendPort, takeMend } from "@/service/mending/mend";
 import { readCases } from "@/service/port/open-port";
 import type { OpenPorts } from "@/service/server/open-ports";
@@ -33,6 +35,12 @@ export class PortExploring {
     private readonly news: PortNews,
     private readonly data: string,
   ) {}
+
+  /** Commands that are proposed for recording; none where nothing of the language is recorded. */
+  async recordCommands(id: string): Promise<readonly string[]> {
+    const { open } = await this.ports.readingOf(id);
+    return DRIVERS[open.original.language]?.recording ? recordCommands(open) : [];
+  }
 
   /** Throws SideTwinError as `recordCases` does, and `already-running`. */
   async record(

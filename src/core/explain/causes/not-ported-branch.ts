@@ -32,7 +32,7 @@ export const notPortedBranch: Cause = {
             weight: 0.93,
             evidence: `only on one side of ${textOf(limit)}, with which the original branches and the twin does not`,
           }),
-      findingFrom(all, worded, { weight: 0.98, evidence: "the twin textOf that it cannot do this" }),
+      findingFrom(all, worded, { weight: 0.98, evidence: "the twin reports that it cannot do this" }),
       findingFrom(all, isNone, { weight: 0.95, evidence: "the twin gives nothing" }),
       isConstant
         ? findingFrom(all, ({ twin }) => twin !== undefined, {

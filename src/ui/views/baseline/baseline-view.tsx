@@ -25,6 +25,7 @@ export function BaselineView({ id }: { id: string }) {
   const card = useView(ROUTES.card, {}, id);
   const { attempt, busy, refusal } = useAsk();
   const { running } = events;
+  const canRun = data !== null && (data.cases > 0 || data.run !== null);
   const run = () => attempt(() => ask(ROUTES.startBaseline, {}, { port: id }));
   const keys: Key[] = [
     { key: "b", does: "run the original", run },
@@ -37,21 +38,33 @@ export function BaselineView({ id }: { id: string }) {
         <main className={styles.page}>
           <div className={styles.head}>
             <h1>The original, run by itself</h1>
-            <Button className="main" disabled={busy || running} onClick={run}>
+            <Button className="main" disabled={busy || running || !canRun} onClick={run}>
               {data.last ? "Run it again" : "Run the original"} <kbd>b</kbd>
             </Button>
             <Link href={`/port/${id}/survey`}>Survey</Link>
             <Link href={`/port/${id}/order`}>Order</Link>
           </div>
           {running && <p role="status">{describeCheck(events)} …</p>}
+          {!canRun && data.last === null && <Nothing port={id} />}
           {data.last ? (
             <Last seen={data.last} port={id} language={languageTitle(data.language)} />
           ) : (
-            !running && <Never seen={data} />
+            canRun && !running && <Never seen={data} />
           )}
         </main>
       )}
     </PortFrame>
+  );
+}
+
+/** The next thing where there is neither a case nor a program. */
+function Nothing({ port }: { port: string }) {
+  return (
+    <p>
+      There is nothing to run yet: no shared case calls it, and no command starts it.{" "}
+      <Link href={`/port/${port}/cases?tab=make`}>Record or generate cases</Link>, or write its command under{" "}
+      <Link href={`/port/${port}/settings`}>Settings</Link>.
+    </p>
   );
 }
 
@@ -61,9 +74,7 @@ function Never({ seen }: { seen: Seen }) {
       It has not been run yet. {languageTitle(seen.language)} runs twice:{" "}
       {seen.cases > 0
         ? `once over ${plural(seen.cases, "shared case")}, and once more under another hash seed, time zone, locale and, where it can be set, clock.`
-        : seen.run
-          ? `there is no shared case yet, so it is started plain, as ${seen.run.join(" ")}.`
-          : "there is no shared case and no command to start it; add either first."}
+        : `there is no shared case yet, so it is started plain, as ${seen.run?.join(" ")}.`}
     </p>
   );
 }

@@ -37,7 +37,11 @@ export function BenchView(props: BenchProps) {
     getItemKey: (index) => rows[index]?.id ?? index,
     overscan: 6,
   });
-  scroll.current = (at) => list.scrollToIndex(at, { align: "auto" });
+  scroll.current = (at) => {
+    // Of a row that is taller than the page the beginning is shown.
+    const isTall = (list.measurementsCache[at]?.size ?? 0) > (pages.current?.clientHeight ?? 0);
+    list.scrollToIndex(at, { align: isTall ? "start" : "auto" });
+  };
   const { size, separator } = useSize("reader", { words: "Height of the reader", least: 90, most: 700, start: 236 });
   const notice = useNotice();
   const callers = useCallers(id);
@@ -45,7 +49,11 @@ export function BenchView(props: BenchProps) {
   const saved = (snapshot: string | null, changed: readonly ChangedSection[] = []) => {
     bench.saved();
     callers.add(changed);
-    if (snapshot !== null) notice({ text: "Saved, and checked again.", ...turning(id, snapshot, bench.saved) });
+    if (snapshot !== null)
+      notice({
+        text: cases.length > 0 ? "Saved, and checked again." : "Saved.",
+        ...turning(id, snapshot, bench.saved),
+      });
   };
   return (
     <PortFrame
@@ -143,16 +151,20 @@ export function BenchView(props: BenchProps) {
             <PairDialog bench={data} row={current} onClose={bench.closePairing} onPaired={bench.saved} />
           )}
           <CaseTape cases={cases} chosen={chosen} onPick={bench.pick} check={data.port.lastCheck} />
-          <div className={styles.separator} {...separator} />
-          <Reader
-            height={size}
-            detail={detail.data?.id === chosen ? detail.data : null}
-            error={detail.data?.id === chosen ? null : detail.error}
-            port={id}
-            twin={twinName}
-            chosen={chosen}
-            ran={{ isShown: bench.ran !== null, isBusy: bench.isTracing, toggle: bench.showRan }}
-          />
+          {chosen !== null && (
+            <>
+              <div className={styles.separator} {...separator} />
+              <Reader
+                height={size}
+                detail={detail.data?.id === chosen ? detail.data : null}
+                error={detail.data?.id === chosen ? null : detail.error}
+                port={id}
+                twin={twinName}
+                chosen={chosen}
+                ran={{ isShown: bench.ran !== null, isBusy: bench.isTracing, toggle: bench.showRan }}
+              />
+            </>
+          )}
           <p className="visually-hidden" aria-live="polite">
             {describeRow(current)}
           </p>

@@ -18,7 +18,7 @@ export function FirstSteps({ bench, onSaved }: Props) {
   const { module, expected, port, twin, canDraft, cases } = bench;
   if (module.leftOut !== null) return null;
   if (cases.length === 0) {
-    const query = new URLSearchParams({ tab: "make", twin });
+    const query = new URLSearchParams({ tab: "make", module: module.name, twin });
     return (
       <section className={styles.steps} aria-label="Next">
         <span>No case calls this module yet, so nothing can be compared.</span>

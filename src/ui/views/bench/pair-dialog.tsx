@@ -45,9 +45,7 @@ export function PairDialog({ bench, row, onClose, onPaired }: Props) {
       onPaired();
       const { forget: _forget, ...pair } = body;
       notice({
-        text: forget
-          ? `${row.name} is paired automatically again, and checked.`
-          : `Paired ${row.name} by hand, and checked.`,
+        text: `${forget ? `${row.name} is paired automatically again` : `Paired ${row.name} by hand`}${bench.cases.length > 0 ? ", and checked" : ""}.`,
         undo: async () => {
           await ask(ROUTES.pair, { ...pair, forget: !forget }, { port: bench.port.id });
           onPaired();

@@ -176,7 +176,8 @@ export function useBench(
   const check = () => events.start({ module, ...(twin ? { twin } : {}) });
   const saved = () => {
     reload();
-    events.start({ module, ...(twin ? { twin } : {}), patient: true });
+    // Without a case there is nothing to check.
+    if (cases.length > 0) events.start({ module, ...(twin ? { twin } : {}), patient: true });
     if (ladder.view?.diagnosed) ladder.start();
   };
   /** Undoes the last change of files, or redoes what was undone last. */

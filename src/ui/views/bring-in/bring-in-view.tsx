@@ -53,6 +53,8 @@ function LookedAt({ found, onBack }: { found: FoundView; onBack: () => void }) {
     },
     [token],
   );
+  // A library without cases has nothing that could be run.
+  const canRun = state.draft.run.trim() !== "" || (state.effect?.cases ?? 0) > 0;
   const keep = (isRun: boolean) =>
     attempt(async () => {
       const { id } = await ask(ROUTES.keepDraft, { token, draft: state.draft });
@@ -76,12 +78,19 @@ function LookedAt({ found, onBack }: { found: FoundView; onBack: () => void }) {
             <Problem record={refusal ?? state.problem ?? { code: "internal", what: "" }} />
           )}
         </div>
-        <Button disabled={busy || state.problem !== null} onClick={() => keep(false)}>
+        <Button
+          autoFocus={!canRun}
+          className={canRun ? undefined : "main"}
+          disabled={busy || state.problem !== null}
+          onClick={() => keep(false)}
+        >
           Add the port
         </Button>
-        <Button className="main" disabled={busy || state.problem !== null} onClick={() => keep(true)}>
-          Add the port and run the original
-        </Button>
+        {canRun && (
+          <Button autoFocus className="main" disabled={busy || state.problem !== null} onClick={() => keep(true)}>
+            Add the port and run the original
+          </Button>
+        )}
       </footer>
     </div>
   );

@@ -94,7 +94,7 @@ export function CasesView(props: CasesProps) {
                 />
               </>
             )}
-            {tab === "make" && <MakeCases modules={data.modules} making={making} />}
+            {tab === "make" && <MakeCases port={id} modules={data.modules} module={props.module} making={making} />}
             {tab === "allowances" && (
               <AllowanceList
                 allowances={data.allowances}

@@ -6,19 +6,27 @@ import InputBase from "@mui/material/InputBase";
 import NativeSelect from "@mui/material/NativeSelect";
 import { type FormEvent, useState } from "react";
 import type { ExploreView } from "@/api/making-views";
+import { ROUTES } from "@/api/routes";
 import { formatCount, plural } from "@/ui/format";
 import { Problem } from "@/ui/frame/problem";
 import type { useMaking } from "@/ui/state/use-making";
+import { useView } from "@/ui/state/use-view";
 import styles from "@/ui/views/cases/make-cases.module.css";
 
-type Props = { readonly modules: readonly string[]; readonly making: ReturnType<typeof useMaking> };
+type Props = {
+  readonly port: string;
+  readonly modules: readonly string[];
+  /** The module to make inputs for first. */
+  readonly module: string | null;
+  readonly making: ReturnType<typeof useMaking>;
+};
 
 /** The forms of recording and generating, each with the figures of its last run. */
-export function MakeCases({ modules, making }: Props) {
+export function MakeCases({ port, modules, module, making }: Props) {
   const { made, running, seconds, problem, stop } = making;
   return (
     <div className={styles.forms}>
-      <Record making={making} />
+      <Record port={port} making={making} />
       {running === "record" && (
         <p className={styles.running}>
           {seconds} s{" "}
@@ -28,7 +36,7 @@ export function MakeCases({ modules, making }: Props) {
         </p>
       )}
       {made?.kind === "record" && running === null && <Figures end={made.end} what="calls" />}
-      <Generate modules={modules} making={making} />
+      <Generate modules={modules} module={module} making={making} />
       {running === "generate" && (
         <p className={styles.running}>
           {seconds} s{" "}
@@ -43,8 +51,11 @@ export function MakeCases({ modules, making }: Props) {
   );
 }
 
-function Record({ making: { running, start } }: Pick<Props, "making">) {
-  const [command, setCommand] = useState("");
+function Record({ port, making: { running, start } }: Pick<Props, "port" | "making">) {
+  const { data } = useView(ROUTES.recordCommands, {}, port);
+  const proposed = data ?? [];
+  const [typed, setCommand] = useState<string | null>(null);
+  const command = typed ?? proposed[0] ?? "";
   const submit = (event: FormEvent) => {
     event.preventDefault();
     start({ kind: "record", command });
@@ -60,21 +71,30 @@ function Record({ making: { running, start } }: Pick<Props, "making">) {
           className={styles.command}
           value={command}
           onChange={(event) => setCommand(event.target.value)}
-          placeholder="python3 -m unittest"
+          placeholder="program argument …"
           inputProps={{ "aria-label": "Command", id: "record-command" }}
         />
         <Button type="submit" disabled={command.trim() === "" || running !== null}>
           Run it
         </Button>
       </div>
+      {proposed.length > 1 && (
+        <div className={styles.line}>
+          {proposed.map((line) => (
+            <Button key={line} aria-pressed={line === command} onClick={() => setCommand(line)}>
+              {line}
+            </Button>
+          ))}
+        </div>
+      )}
     </form>
   );
 }
 
 const EVERY = "";
 
-function Generate({ modules, making: { running, start } }: Props) {
-  const [module, setModule] = useState(EVERY);
+function Generate({ modules, module: first, making: { running, start } }: Omit<Props, "port">) {
+  const [module, setModule] = useState(first !== null && modules.includes(first) ? first : EVERY);
   const [seconds, setSeconds] = useState("30");
   const [seed, setSeed] = useState("1");
   const [twins, setTwins] = useState(false);

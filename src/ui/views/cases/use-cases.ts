@@ -13,10 +13,16 @@ import { usePortEvents } from "@/ui/state/use-port-events";
 import { useView } from "@/ui/state/use-view";
 
 /** The address of the Cases view. */
-export type CasesProps = { readonly id: string; readonly twin: string | null; readonly initial: CasesChoice };
+export type CasesProps = {
+  readonly id: string;
+  readonly twin: string | null;
+  /** The module that inputs are made for first. */
+  readonly module: string | null;
+  readonly initial: CasesChoice;
+};
 
 /** The state of the Cases view and its acts. */
-export function useCases({ id, twin, initial }: CasesProps) {
+export function useCases({ id, twin, initial }: Omit<CasesProps, "module">) {
   const router = useRouter();
   const events = usePortEvents(id);
   const { data, error, reload } = useView(ROUTES.cases, { twin }, id);

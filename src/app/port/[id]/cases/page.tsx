@@ -11,10 +11,18 @@ type Props = {
     allowance?: string;
     add?: string;
     section?: string;
+    module?: string;
   }>;
 };
 
 export default async function Page({ params, searchParams }: Props) {
   const given = await searchParams;
-  return <CasesView id={(await params).id} twin={given.twin ?? null} initial={choiceFrom(given)} />;
+  return (
+    <CasesView
+      id={(await params).id}
+      twin={given.twin ?? null}
+      module={given.module ?? null}
+      initial={choiceFrom(given)}
+    />
+  );
 }

@@ -1,0 +1,24 @@
+import { expect, it } from "vitest";
+import { isBuildFile } from "@/core/survey/build-files";
+
+it.each([
+  "setup.py",
+  "pkg/setup.py",
+  "noxfile.py",
+  "build.rs",
+  "gulpfile.js",
+  "Gruntfile.cjs",
+  "Rakefile",
+  "lint.config.mjs",
+  "a/b.tool.config.ts",
+])("%s belongs to the build", (file) => expect(isBuildFile(file)).toBe(true));
+
+it.each([
+  "app/setup_pump.py",
+  "src/config.ts",
+  "build.rsx",
+  "src/rebuild.rs",
+  "src/setup.pyx",
+  "gulpfiles.js",
+  "my.config.tsx",
+])("%s is code like other", (file) => expect(isBuildFile(file)).toBe(false));
