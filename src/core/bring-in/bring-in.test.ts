@@ -78,7 +78,7 @@ describe("how a program is started", () => {
   const EXAMPLES: readonly (readonly [
     string,
     Readonly<Record<string, string>>,
-    readonly string[],
+    readonly string[] | null,
     readonly string[][],
   ])[] = [
     ["python", { "ferry/__main__.py": "", "ferry/a.py": "" }, ["python3", "-m", "ferry"], []],
@@ -91,6 +91,9 @@ describe("how a program is started", () => {
     ],
     ["javascript", { "package.json": '{"scripts": {"start": "node server.js"}}' }, ["node", "server.js"], []],
     ["javascript", { "package.json": "not json", "index.js": "" }, ["node", "index.js"], []],
+    ["javascript", { "package.json": '{"main": "./tide.js"}', "tide.js": "start()" }, ["node", "tide.js"], []],
+    ["javascript", { "package.json": '{"main": "tide.js"}', "tide.js": "exports.tide = 1" }, null, []],
+    ["javascript", { "index.js": "export default 1", "main.js": "start()" }, ["node", "main.js"], []],
     ["c", { Makefile: "PROG = vents\nall: $(PROG)\n$(PROG): a.o\n\tcc -o $@ a.o\n" }, ["./vents"], [["make"]]],
     ["c", { "a.c": "int main(void) { }", "b.c": "" }, ["./program"], [["cc", "-o", "program", "a.c", "b.c"]]],
     [

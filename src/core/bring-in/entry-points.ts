@@ -48,7 +48,8 @@ export function guessEntryPoint(language: string, { files, texts }: TreeTexts): 
 
 type Guess = (tree: TreeTexts) => EntryPoint | null;
 
-const javascript: Guess = (tree) => fromPackage(tree) ?? named(tree, /\.[cm]?js$/, (file) => ["node", file]);
+const javascript: Guess = (tree) =>
+  fromPackage(tree) ?? named(withoutLibraries(tree), /\.[cm]?js$/, (file) => ["node", file]);
 
 /** One line a language. */
 const GUESSES: Readonly<Record<string, Guess>> = {
@@ -82,6 +83,14 @@ function fromMainPackage({ files }: TreeTexts): EntryPoint | null {
   return { prepare: [], run: ["python3", "-m", main.split("/").slice(0, -1).join(".")], from: main };
 }
 
+const EXPORTS = /\b(module\.)?exports\b\s*[.=[]|^export\b/m;
+
+/** What others import is no program. */
+const withoutLibraries = ({ files, texts }: TreeTexts): TreeTexts => ({
+  files: files.filter((file) => !EXPORTS.test(texts.get(file) ?? "")),
+  texts,
+});
+
 function fromPackage({ texts }: TreeTexts): EntryPoint | null {
   const text = texts.get("package.json");
   if (text === undefined) return null;
@@ -93,9 +102,11 @@ function fromPackage({ texts }: TreeTexts): EntryPoint | null {
   const binary = typeof bin === "string" ? bin : bin && typeof bin === "object" ? Object.values(bin)[0] : null;
   const prepare = script("build") === null ? [] : [["npm", "run", "build"]];
   const started = /^node ([^\s;&|]+)$/.exec(script("start") ?? "")?.[1];
-  const file = started ?? (typeof binary === "string" ? binary : null) ?? (typeof main === "string" ? main : null);
+  const plain = (file: string) => file.replace(/^\.\//, "");
+  const isProgram = typeof main === "string" && !EXPORTS.test(texts.get(plain(main)) ?? "");
+  const file = started ?? (typeof binary === "string" ? binary : null) ?? (isProgram ? main : null);
   if (file === null) return null;
-  return { prepare, run: ["node", file.replace(/^\.\//, "")], from: "package.json" };
+  return { prepare, run: ["node", plain(file)], from: "package.json" };
 }
 
 function fromMake({ files, texts }: TreeTexts): EntryPoint | null {

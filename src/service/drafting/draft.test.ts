@@ -208,3 +208,37 @@ describe("drafting", () => {
     );
   });
 });
+
+describe("drafting into a language that takes the text as it is", () => {
+  it("gives TypeScript the text of JavaScript, and C++ that of C", async () => {
+    const script = "/** Locks. */\nconst STEP = 7;\nexport function level(n) {\n  return n * STEP;\n}\n";
+    const code = "static int step(void) { return 7; }\nint level(int n) { return n * step(); }\n";
+    const cases = [
+      { from: "javascript", to: "typescript", file: "lock.mjs", twin: "lock.mts", text: script },
+      { from: "c", to: "cpp", file: "lock.c", twin: "lock.cpp", text: code },
+    ];
+    for (const { from, to, file, twin, text } of cases) {
+      const folder = temporaryFolder({
+        "side-twin.json": portFile({
+          original: { root: "original", language: from },
+          twins: [{ name: "t", root: "twin", language: to }],
+          moduleMap: [{ original: file, twin }],
+        }),
+        [`original/${file}`]: text,
+      });
+      const { files } = await draft(folder);
+      expect(files.map((made) => [made.file, new Set(made.sections.map(({ state }) => state))])).toEqual([
+        [twin, new Set(["drafted"])],
+      ]);
+      expect(twinText(folder, twin)).toBe(text);
+    }
+  });
+
+  it("names the pairs that there are for one that there is not", async () => {
+    const folder = temporaryFolder({
+      "side-twin.json": portFile({ twins: [{ name: "t", root: "twin", language: "ruby" }] }),
+      "original/lock.py": "def level(n):\n    return n\n",
+    });
+    await expect(draft(folder)).rejects.toThrow(/no drafts from python into ruby/);
+  });
+});

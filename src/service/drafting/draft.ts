@@ -2,7 +2,7 @@
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import { join, type Kind, kindOf } from "@/core/drafting/kinds";
-import { DRAFT_PAIRS, findPair } from "@/core/drafting/pairs/index";
+import { describePairs, findPair, isTextTaken } from "@/core/drafting/pairs/index";
 import { placeDraft } from "@/core/drafting/place-draft";
 import { renameIdentifiers } from "@/core/drafting/rename";
 import type { Unsaid } from "@/core/drafting/unsaid";
@@ -76,8 +76,8 @@ export async function draftModule(file: string, options: DraftOptions): Promise<
   for (const name of module.original)
     if (!sources.some((source) => source.file === name)) await readText(path.join(open.original.folder, name));
   refuseUnknown(sources, options);
-  const isSame = twin.language === open.original.language;
-  const texts = await (isSame ? rewritten : translated)(open, twin, module, sources);
+  const isTaken = isTextTaken(open.original.language, twin.language);
+  const texts = await (isTaken ? rewritten : translated)(open, twin, module, sources);
   const ported = await readSources(twin.folder, module.twins[twin.name] ?? []);
   const pairs = pairModule(open, module, { original: sources, twin: ported }, twin.name);
   const made = new Map<string, MadeFile>();
@@ -185,7 +185,7 @@ async function translated(
       code: "bad-input",
       what: `There are no drafts from ${from} into ${twin.language}`,
       where: { file: path.basename(open.file), key: "twins" },
-      next: `Drafts are made within one language, and ${DRAFT_PAIRS.map((one) => `from ${one.from} into ${one.to.join(" and ")}`).join(", ")}. Write the section on the Bench, where a beginning is offered.`,
+      next: `Drafts are made within one language, and ${describePairs()}. Write the section on the Bench, where a beginning is offered.`,
     });
   const { names } = open.port;
   const spell = (name: string) => convertName(name, names.functions, names.keep);

@@ -3,7 +3,7 @@
 import type { BenchFile, BenchView, TapeCase } from "@/api/views";
 import { type Callback, type CallbackRelation, callbackOf, relateCallbacks } from "@/core/cases/callbacks";
 import { sectionOf } from "@/core/cases/hand-over";
-import { findPair } from "@/core/drafting/pairs/index";
+import { canDraftInto } from "@/core/drafting/pairs/index";
 import { changeOf } from "@/core/drift/change";
 import type { DriftedSection } from "@/core/drift/drift";
 import { emptyTotals } from "@/core/formats/report";
@@ -106,7 +106,7 @@ function expectedFile({ reading: { open }, twin }: PortFacts, module: ReadModule
 
 function canDraft({ reading: { open }, twin }: PortFacts): boolean {
   const language = open.twins.find(({ name }) => name === twin)?.language ?? "";
-  return language === open.original.language || findPair(open.original.language, language) !== undefined;
+  return canDraftInto(open.original.language, language);
 }
 
 /** Lines of a section that changed since they matched the twin. */
