@@ -31,26 +31,24 @@ const PYTHON = [
   "statistics",
   "string",
 ];
-/** Packages without dependencies that lie among the project's own, each with its files. */
+/** Packages without dependencies that lie among the project's own, each with the file that is looked at. */
 const NPM: Readonly<Record<string, string>> = {
   ms: "index.js",
-  strnum: "strnum.js",
-  "path-parse": "index.js",
+  picomatch: "lib/parse.js",
+  semver: "classes/semver.js",
+  "smol-toml": "dist/parse.js",
+  "ip-address": "dist/ipv4.js",
+  "jsonc-parser": "lib/umd/impl/scanner.js",
   "lines-and-columns": "build/index.js",
-  "escape-string-regexp": "index.js",
-  "is-arrayish": "index.js",
-  "color-name": "index.js",
-  netmask: "lib/netmask.js",
-  "json-parse-even-better-errors": "lib/index.js",
+  netmask: "dist/netmask.js",
+  "json-parse-even-better-errors": "index.js",
   "fast-fifo": "fixed-size.js",
   "string-argv": "index.js",
   "path-expression-matcher": "src/Expression.js",
   papaparse: "papaparse.js",
-  "emoji-regex": "index.js",
-  wrappy: "wrappy.js",
-  picocolors: "picocolors.js",
+  "convert-source-map": "index.js",
+  "data-uri-to-buffer": "dist/common.js",
 };
-/** Seconds at which a search is looked at. */
 const START_CASES = 3;
 const JOBS = 2;
 
@@ -60,9 +58,10 @@ type Way = { readonly isPlain: boolean; readonly cases: readonly Callable[] };
 /** One line a module and one a language. `seconds` is the time of each search. */
 export async function benchGenerate(work: string, say: (line: string) => void, seconds: number): Promise<void> {
   const library = await standardLibrary();
-  const python = library === null ? [] : PYTHON.map((name) => [name, path.join(library, `${name}.py`)] as const);
+  const python =
+    library === null ? [] : PYTHON.map((name) => [name, path.join(library, `${name}.py`), `${name}.py`] as const);
   const npm = Object.entries(NPM).map(
-    ([name, file]) => [name, path.join(packageRoot(), "node_modules", name, file)] as const,
+    ([name, file]) => [name, path.join(packageRoot(), "node_modules", name), file] as const,
   );
   await benchLanguage({ work, say, seconds, language: "python", files: python });
   await benchLanguage({ work, say, seconds, language: "javascript", files: npm });
@@ -73,15 +72,16 @@ type Bench = {
   readonly say: (line: string) => void;
   readonly seconds: number;
   readonly language: string;
-  readonly files: readonly (readonly [string, string])[];
+  /** Name, a file or folder that is copied, and the file in it that is looked at. */
+  readonly files: readonly (readonly [string, string, string])[];
 };
 
 async function benchLanguage({ work, say, seconds, language, files }: Bench): Promise<void> {
   const sums = { guided: 0, plain: 0, started: 0, guidedBranches: 0, plainBranches: 0, lines: 0 };
   const rates: number[] = [];
-  for (const [name, file] of files) {
-    if (!existsSync(file)) continue;
-    const folder = makePort(work, language, name, file);
+  for (const [name, source, file] of files) {
+    if (!existsSync(source)) continue;
+    const folder = makePort(work, language, name, { source, file });
     try {
       const guided = await search(folder, { isPlain: false, cases: [] }, seconds);
       const plain = await search(folder, { isPlain: true, cases: [] }, seconds);
@@ -110,11 +110,14 @@ async function benchLanguage({ work, say, seconds, language, files }: Bench): Pr
   );
 }
 
-function makePort(work: string, language: string, name: string, file: string): string {
+type Copied = { readonly source: string; readonly file: string };
+
+function makePort(work: string, language: string, name: string, { source, file }: Copied): string {
   const folder = path.join(work, `generate-${language}-${name.replace(/\W/g, "_")}`);
   mkdirSync(path.join(folder, "original"), { recursive: true });
   mkdirSync(path.join(folder, "twin"), { recursive: true });
-  cpSync(file, path.join(folder, "original", `m${path.extname(file)}`));
+  const isFile = path.basename(source) === file;
+  cpSync(source, path.join(folder, "original", isFile ? file : ""), { recursive: true });
   writeFileSync(
     path.join(folder, "side-twin.json"),
     JSON.stringify({
@@ -123,6 +126,7 @@ function makePort(work: string, language: string, name: string, file: string): s
       name,
       original: { root: "original", language },
       twins: [{ name: "t", root: "twin", language }],
+      modules: [{ name: "looked-at", original: [file] }],
     }),
   );
   return folder;
@@ -132,8 +136,9 @@ function makePort(work: string, language: string, name: string, file: string): s
 async function search(folder: string, { isPlain, cases }: Way, seconds: number) {
   const open = await openPort(folder);
   const seen: Json[] = [];
-  const { targets } = await findTargets(open, open.modules, cases, { calls: [], seen, isPlain });
-  const original = await Original.open(open, open.modules, { timeMs: 1000, jobs: JOBS });
+  const modules = open.modules.filter(({ name }) => name === "looked-at");
+  const { targets } = await findTargets(open, modules, cases, { calls: [], seen, isPlain });
+  const original = await Original.open(open, modules, { timeMs: 1000, jobs: JOBS });
   try {
     const reached = new Set<Feature>();
     const tried: Callable[] = [];

@@ -10,11 +10,12 @@ import { type TargetTerms, targetsOf } from "@/core/exploring/targets";
 import { changeValue, makeOf, type Pool } from "@/core/exploring/values";
 import type { CallCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
+import type { Section } from "@/core/source/section";
 import { fromNotation, toNotation } from "@/core/values/value";
 
 const pool: Pool = {
   numbers: [17],
-  texts: ["quay"],
+  texts: ["~obj", "~", "quay"],
   seen: [],
   byName: new Map(),
   learned: new Map(),
@@ -165,6 +166,56 @@ const targets = () =>
     terms(),
   );
 
+it("parameters of a section without a name are read too", () => {
+  const names = (text: string) => readParameters(text, "default")?.map(({ name }) => name);
+  expect(names("module.exports = function (val, options) {\n  return parse(val);\n};")).toEqual(["val", "options"]);
+  expect(names("export default function tide(height = 2) {}")).toEqual(["height"]);
+  expect(names("export default async (a, { b }) => a;")).toEqual(["a", "{ b }"]);
+  expect(names("module.exports = text => text;")).toEqual(["text"]);
+  expect(names("export default 7;")).toBeUndefined();
+});
+
+describe("targets", () => {
+  const section = (name: string, kind: Section["kind"], line: number): Section => ({
+    name,
+    kind,
+    from: line,
+    to: line,
+    complexity: 1,
+    params: [],
+  });
+  const of = (lines: readonly string[], ...sections: Section[]) =>
+    targetsOf({ module: "m", lines, sections }, [], terms()).map(({ name }) => name);
+
+  it("are functions, classes with what they hold, and functions that hang on others", () => {
+    const lines = ["function parse(text) {}", "parse.fast = (text) => text;", "class Lock {", "open(n) {}", "}"];
+    expect(
+      of(
+        lines,
+        section("parse", "function", 1),
+        section("parse.fast", "method", 2),
+        section("Lock", "class", 3),
+        section("Lock.open", "method", 4),
+      ),
+    ).toEqual(["parse", "parse.fast", "Lock"]);
+    expect(of(["LIMIT = 3"], section("LIMIT", "constant", 1))).toEqual([]);
+  });
+
+  it("are made from literals of the code, unless they are to be plain", () => {
+    const tides = (isPlain: boolean) => {
+      const [gate] = targetsOf(
+        { module: "m", lines: SOURCE.split("\n"), sections: [{ ...section("gate", "function", 1), to: 6 }] },
+        [],
+        { ...terms(), isPlain },
+      );
+      const random = new Random(3);
+      return Array.from({ length: 400 }, () => gate?.make(random) as CallCase).map(({ args }) => args[0]); // a function
+    };
+    expect(tides(false)).toContain(4711);
+    expect(tides(true)).not.toContain(4711);
+  });
+});
+
 describe("the search", () => {
   const search = (seed: number, isOver = () => false) =>
     searchInputs(targets(), {
@@ -201,5 +252,20 @@ describe("the search", () => {
     });
     expect(end.givenUp).toEqual(["m.gate"]);
     expect(end.tried).toBeLessThan(10);
+  });
+
+  it("leaves a section alone that no input reaches", async () => {
+    const end = await searchInputs(targets(), {
+      random: new Random(1),
+      reached: new Set(),
+      cases: [],
+      seen: [],
+      isOver: () => false,
+      attempt: async (items) =>
+        items.map((item) => ({ item, features: [], refused: "it is inside", isSlow: false, isHopeless: true })),
+    });
+    expect(end.tried).toBeLessThan(10);
+    expect(end.givenUp).toEqual([]);
+    expect([...end.refused.keys()]).toEqual(["it is inside"]);
   });
 });

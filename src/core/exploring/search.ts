@@ -7,10 +7,14 @@ import type { Target } from "@/core/exploring/targets";
 import type { CallCase, StepsCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 
-/** An input with what it reaches, or why it makes no case; `isSlow` where it took the time limit. */
+/**
+ * An input with what it reaches, or why it makes no case; `isSlow` where it took the time limit, `isHopeless` where no
+ * other input of the section will do better.
+ */
 export type Attempt = Explored & {
   readonly refused: string | null;
   readonly isSlow: boolean;
+  readonly isHopeless?: boolean;
   /** Its answer, where that may be an input of others. */
   readonly value?: Json | undefined;
 };
@@ -49,6 +53,7 @@ const PATIENCE = 1200;
 const MAX_REFUSED = 600;
 const MAX_SEEN = 300;
 const MAX_SLOW = 3;
+const MAX_HOPELESS = 3;
 
 type Ground = {
   readonly target: Target;
@@ -57,6 +62,7 @@ type Ground = {
   idle: number;
   refused: number;
   slow: number;
+  hopeless: number;
 };
 
 /** The same for the same random choices and answers. Cost: one attempt an input, until the patience or the time is over. */
@@ -75,6 +81,7 @@ export async function searchInputs(targets: readonly Target[], options: SearchOp
       idle: 0,
       refused: 0,
       slow: 0,
+      hopeless: 0,
     }),
   );
   const texts = new Set<string>();
@@ -84,11 +91,12 @@ export async function searchInputs(targets: readonly Target[], options: SearchOp
     for (let from = 0; from < asked.length && !isOver(); from += PIECE)
       attempts.push(...(await attempt(asked.slice(from, from + PIECE).map(({ item }) => item))));
     tried += attempts.length;
-    for (const [index, { item, features, refused: why, isSlow, value }] of attempts.entries()) {
+    for (const [index, { item, features, refused: why, isSlow, isHopeless, value }] of attempts.entries()) {
       const ground = asked[index]?.ground;
       if (!ground) continue;
       ground.idle++;
       if (isSlow) ground.slow++;
+      if (isHopeless) ground.hopeless++;
       if (why !== null) {
         ground.refused++;
         refused.set(why, (refused.get(why) ?? 0) + 1);
@@ -103,7 +111,10 @@ export async function searchInputs(targets: readonly Target[], options: SearchOp
       ground.idle = 0;
     }
     grounds = grounds.filter((ground) => {
-      const isHopeless = ground.slow >= MAX_SLOW || (ground.refused >= MAX_REFUSED && ground.corpus.length === 0);
+      const isNew = ground.corpus.length === 0;
+      // Counted under its reason; there is nothing else to say of it.
+      if (isNew && ground.hopeless >= MAX_HOPELESS) return false;
+      const isHopeless = ground.slow >= MAX_SLOW || (isNew && ground.refused >= MAX_REFUSED);
       if (isHopeless) givenUp.push(`${ground.target.module}.${ground.target.name}`);
       // Where every input was tried before, no attempt counts it as idle.
       if (!asked.some((entry) => entry.ground === ground)) return false;

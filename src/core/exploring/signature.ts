@@ -19,13 +19,24 @@ const CLOSE = ")]}>";
  * called on is none of them. Null where the text has no parameter list. Cost: linear in the text.
  */
 export function readParameters(text: string, name: string): Parameter[] | null {
+  if (name === "default") return readParametersBehind(text, /(?:\bfunction\b|=|\bdefault\b)[^(\n]*?\(/);
   const start = new RegExp(`(?<![\\w$])${name.replace(/\$/g, "\\$")}(?![\\w$])[^(\\n]*?\\(`).exec(text);
   const single = new RegExp(`(?<![\\w$])${name.replace(/\$/g, "\\$")}\\s*=\\s*(?:async\\s+)?([\\w$]+)\\s*=>`).exec(
     text,
   )?.[1];
   if (single !== undefined) return [{ name: single, type: null, default: null, isNamed: false, isRest: false }];
-  if (!start) return null;
-  const from = start.index + start[0].length;
+  return start ? readFrom(text, start.index + start[0].length) : null;
+}
+
+/** Of a section that has no name of its own. */
+function readParametersBehind(text: string, head: RegExp): Parameter[] | null {
+  const single = /(?:=|\bdefault)\s*(?:async\s+)?([\w$]+)\s*=>/.exec(text)?.[1];
+  if (single !== undefined) return [{ name: single, type: null, default: null, isNamed: false, isRest: false }];
+  const start = head.exec(text);
+  return start ? readFrom(text, start.index + start[0].length) : null;
+}
+
+function readFrom(text: string, from: number): Parameter[] {
   let isNamed = false;
   return splitTop(withoutComments(text.slice(from, endOf(text, from))), ",").flatMap((part, index) => {
     const written = part.trim();

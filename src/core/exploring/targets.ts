@@ -80,7 +80,9 @@ export function targetsOf(
     };
   };
   return sections.flatMap((section) => {
-    if (section.kind === "function") {
+    // A function that hangs on another one, or on an object, is called as it is written.
+    const isCallable = section.kind === "method" && !classes.has(section.name.split(".").slice(0, -1).join("."));
+    if (section.kind === "function" || isCallable) {
       const params = readParameters(text(section), lastOf(section.name));
       return params ? [callTarget(module, section.name, params, poolFor(section), all)] : [];
     }

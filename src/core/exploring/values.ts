@@ -56,10 +56,13 @@ const makeList: Maker = (random, pool, depth, [item = "any"]) =>
 const makeMap: Maker = (random, pool, depth, [, value = "any"]) =>
   Object.fromEntries(
     Array.from({ length: depth > MAX_DEPTH ? 0 : random.of([0, 1, 2, 3]) }, () => [
-      String(makeText(random, pool, depth, [])),
+      plainKey(String(makeText(random, pool, depth, []))),
       makeOf(value, random, pool, depth + 1),
     ]),
   );
+
+/** A key that the notation of values does not give a meaning. */
+const plainKey = (text: string): string => text.replace(/^~+/, "");
 
 /** Type's name in small letters → its maker. */
 const MAKERS: Readonly<Record<string, Maker>> = {
@@ -285,7 +288,8 @@ function changeRecord(value: { readonly [key: string]: Json }, random: Random, p
   if (tag === "~tuple" || tag === "~set") return { [tag]: changeList(value[tag] as readonly Json[], random, pool) }; // a list by its tag
   if (tag !== undefined) return value;
   const keys = Object.keys(value);
-  if (keys.length === 0) return pool.texts.length > 0 ? { [random.of(pool.texts)]: makeAny(random, pool, 2) } : value;
+  if (keys.length === 0)
+    return pool.texts.length > 0 ? { [plainKey(random.of(pool.texts))]: makeAny(random, pool, 2) } : value;
   const key = random.of(keys);
   if (random.chance(0.2)) {
     const { [key]: _gone, ...rest } = value;

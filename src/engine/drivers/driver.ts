@@ -35,6 +35,8 @@ export type Driver = {
    * where it cannot.
    */
   readonly lines: "each" | "counted" | null;
+  /** Reports lines with each answer too, though its reports count them: quicker, and enough for a search. */
+  readonly marksLines?: true;
   /** Builds a side's driver; null if the sources run as they are. */
   readonly build: ((side: BuildSide) => Promise<Built>) | null;
   /** Set for all programs. */

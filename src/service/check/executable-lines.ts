@@ -16,6 +16,7 @@ export async function executableLines(side: SideAnswers, files: Iterable<string>
   const { language } = side.terms.side;
   // Where the source gives the statements, those instrumented are the executable ones.
   const isAsked = DRIVERS[language]?.lines === "each" && !findLanguage(language)?.statements;
+  const isMarked = side.terms.lines && DRIVERS[language]?.marksLines === true;
   for (const file of files) {
     if (isAsked) {
       const { executable } = await side.ask([file], { op: "lines", file });
@@ -23,7 +24,9 @@ export async function executableLines(side: SideAnswers, files: Iterable<string>
     } else {
       const text = await readFile(path.join(side.terms.side.folder, file), "utf8").catch(() => "");
       const { statementLines } = await parseSource(text, languageIn(file, text));
-      facts.set(file, { lines: statementLines, load: [] });
+      const known = new Set(statementLines);
+      const load = isMarked ? ((await side.ask([file], { op: "lines", file })).executable?.load ?? []) : [];
+      facts.set(file, { lines: statementLines, load: load.filter((line) => known.has(line)) });
     }
   }
   return facts;

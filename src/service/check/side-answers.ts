@@ -88,7 +88,8 @@ export class SideAnswers {
 
   /** As `feed`, each answer with the lines that it ran, however the driver reports lines; nothing is cached. */
   async feedWithLines(cases: readonly SharedCase[], feed: Feed): Promise<void> {
-    if (DRIVERS[this.terms.side.language]?.lines !== "counted") return this.feed(cases, feed);
+    const driver = DRIVERS[this.terms.side.language];
+    if (driver?.lines !== "counted" || (driver.marksLines && this.terms.lines)) return this.feed(cases, feed);
     const { side, pool } = await this.alone();
     pool.add(side.withCounts(side.requests(cases, feed, new Map())));
     await pool.drained();

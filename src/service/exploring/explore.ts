@@ -77,17 +77,19 @@ export class LeftOut {
   }
 }
 
+/** The reason of a section that no input can reach. */
+export const NOT_CALLABLE = "it cannot be called from outside its module";
+
 /** Why an answer makes no case, or null. */
 export function whyNoCase({ result }: PoolAnswer): string | null {
   // There is no such name for others, or nobody asked any more.
-  if (result.kind === "skipped")
-    return result.why === "stopped" ? "it was not run" : "it cannot be called from outside its module";
+  if (result.kind === "skipped") return result.why === "stopped" ? "it was not run" : NOT_CALLABLE;
   if (result.kind !== "broken") return hasOpaque(result) ? "its answer cannot be written down" : null;
   switch (result.why) {
     case "timed-out":
       return "it takes longer than the time limit";
     case "would-not-load":
-      return "it cannot be called from outside its module";
+      return NOT_CALLABLE;
     case "outside-folder":
       return "it writes outside its folder";
     case "ended":

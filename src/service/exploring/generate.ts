@@ -20,6 +20,7 @@ import {
   type ExploreEnd,
   LeftOut,
   modulesFor,
+  NOT_CALLABLE,
   named,
   reachedBefore,
   whyNoCase,
@@ -114,7 +115,7 @@ function toAttempt({ item, answer, features }: Tried, source: string): Attempt {
   const refused = whyNoCase(answer) ?? whyUnwanted(answer, source);
   const value =
     answer.result.kind === "call" && (answer.text?.length ?? 0) < MAX_SEEN_TEXT ? answer.result.value : undefined;
-  return { item, features: features.filter(isOfCode), refused, isSlow, value };
+  return { item, features: features.filter(isOfCode), refused, isSlow, isHopeless: refused === NOT_CALLABLE, value };
 }
 
 function whyUnwanted({ result, ms }: PoolAnswer, source: string): string | null {

@@ -15,6 +15,7 @@ import { createFixed } from "./fixed.mjs";
 import { createGuard } from "./guard.mjs";
 import { createLoader } from "./loader.mjs";
 import { decode, encode, isThenable, nameOf, readIterator } from "./notation.mjs";
+import { createMarks } from "./probes.mjs";
 import { createSeal } from "./seal.mjs";
 
 /** The requested name does not exist: the engine decides what that means. */
@@ -46,6 +47,8 @@ const state = {
   isKept: false,
   /** Records calls into the observed files; null unless the driver was asked to. */
   tracer: null,
+  /** Which lines ran, where the driver was asked to report them with each answer. */
+  marks: null,
   /** The process ends after this reply. */
   isLast: false,
 };
@@ -108,7 +111,8 @@ function greet(request) {
   realChdir(state.home);
   if (request.scratch || process.env.TMPDIR) state.guard = createGuard(state.root, request.scratch);
   state.outputLimit = (request.outputKb ?? 8192) * 1024;
-  state.loader = createLoader(state.root, false, loading, { ...request.observe, ...request.texts });
+  state.marks = request.lines ? createMarks() : null;
+  state.loader = createLoader(state.root, false, loading, { ...request.observe, ...request.texts }, state.marks);
   if (request.secret !== undefined) state.seal = createSeal(request.secret);
   state.builtIns = createBuiltInWatch();
   return { bridge: 1, language: "javascript", version: process.versions.node };
@@ -127,10 +131,17 @@ const operations = {
     const world = state.loader.newWorld(filesOf(request));
     return { names: describeExports(loadModule(world, request.file)) };
   },
+  /** The lines of a file that loading it runs. */
+  lines(request) {
+    if (!state.marks) return { lines: [], load: [] };
+    state.marks.start();
+    loadModule(state.loader.newWorld(request.file), request.file);
+    return { lines: [], load: state.marks.linesOf(request.file) };
+  },
   reset(request) {
     // Where it is known what changed, the rest need not be compiled again.
     if (request.files) state.loader.forget(request.files, request.texts);
-    else state.loader = createLoader(state.root, false, loading);
+    else state.loader = createLoader(state.root, false, loading, {}, state.marks);
     state.kept = null;
     return {};
   },
@@ -151,6 +162,8 @@ const operations = {
   call(request) {
     const world = worldFor(request);
     const { self, callee, exports } = find(world, request);
+    // What loading ran is not the case's own.
+    state.marks?.start();
     const scope = scopeFor(request, { exports });
     const args = (request.args ?? []).map((item) => decode(item, scope));
     const kwargs =
@@ -164,6 +177,7 @@ const operations = {
   async steps(request) {
     const world = worldFor(request);
     const exports = loadModule(world, (request.files ?? [request.file])[0]);
+    state.marks?.start();
     const objects = new Map();
     const steps = [];
     for (const step of request.steps) {
@@ -559,7 +573,9 @@ function answer(request) {
       ? { broken: { why: "outside-folder", what: `it wrote outside its folder: ${outside}` } }
       : reply;
     if (request.op !== "call" && request.op !== "steps") return final;
-    return state.tracer ? { ...withPrinted(final), trace: state.tracer.take() } : withPrinted(final);
+    const printed = withPrinted(final);
+    if (state.marks && !printed.broken) Object.assign(printed, state.marks.take());
+    return state.tracer ? { ...printed, trace: state.tracer.take() } : printed;
   };
   state.guard?.start();
   state.isAlone = request.alone === true;
@@ -650,10 +666,17 @@ function form(id, reply) {
   if (typeof id !== "number") return `${JSON.stringify({ id, ...reply })}\n`;
   const seal = state.seal === null ? "" : `,"tag":"${state.seal(id)}"`;
   const last = state.isLast ? ',"last":true' : "";
+  // Lines differ between sides too.
+  const known = reply.path === undefined ? "" : `,"path":${reply.path}`;
+  const path = known === "" || !reply.lines ? known : `${known},"lines":${JSON.stringify(reply.lines)}`;
   reply.ms = undefined;
+  if (known !== "") {
+    reply.path = undefined;
+    reply.lines = undefined;
+  }
   const rest = JSON.stringify(reply).slice(1);
   const comma = rest === "}" ? "" : ",";
-  return `{"id":${id}${seal}${last}${ms === undefined ? "" : `,"ms":${ms}`}${comma}${rest}\n`;
+  return `{"id":${id}${seal}${last}${ms === undefined ? "" : `,"ms":${ms}`}${path}${comma}${rest}\n`;
 }
 
 /** Asks for a new process for this request and all later ones; held replies were given amid changes. */

@@ -14,3 +14,10 @@ export function linesRun(
 
 /** Offsets at which the lines of a text begin. */
 export function startsOf(code: string): number[];
+
+/** Line of the source, from 1, and the offset in the running code of the first thing on it. */
+export function firstPlaces(
+  starts: readonly number[],
+  code: string,
+  mappings: string | null,
+): [line: number, offset: number][];

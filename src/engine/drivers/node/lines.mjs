@@ -35,7 +35,7 @@ export function startsOf(code) {
 }
 
 /** Line of the source, from 1 → offset in the running code of the first thing on it. */
-function firstPlaces(starts, code, mappings) {
+export function firstPlaces(starts, code, mappings) {
   if (!mappings) {
     return code.split("\n").flatMap((text, index) => {
       const blank = /^\s*/.exec(text)[0].length;
@@ -47,7 +47,11 @@ function firstPlaces(starts, code, mappings) {
     const known = first.get(line + 1);
     if (!known || column < known.column) first.set(line + 1, { column, offset: starts[madeLine] + madeColumn });
   }
-  return [...first].map(([line, { offset }]) => [line, offset]);
+  // Maps lead to the white space before a statement, which may belong to what stands before it.
+  return [...first].map(([line, { offset }]) => [
+    line,
+    offset + /^\s*/.exec(code.slice(offset, offset + 400))[0].length,
+  ]);
 }
 
 const DIGITS = new Map(

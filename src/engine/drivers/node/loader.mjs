@@ -10,6 +10,7 @@ import { builtinModules, createRequire } from "node:module";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import vm from "node:vm";
+import { MARKS, withProbes } from "./probes.mjs";
 import { createWatch, readTop } from "./watch.mjs";
 
 const EXTENSIONS = [".ts", ".tsx", ".mts", ".cts", ".js", ".mjs", ".cjs", ".jsx", ".json"];
@@ -25,7 +26,16 @@ const LOADERS = {
 };
 /** Extensions that TypeScript sources may import under another one. */
 const WRITTEN_AS = { ".js": [".ts", ".tsx"], ".mjs": [".mts"], ".cjs": [".cts"], ".jsx": [".tsx"] };
-const PARAMETERS = ["exports", "require", "module", "__filename", "__dirname", "__side_twin_url", "__side_twin_peek"];
+const PARAMETERS = [
+  "exports",
+  "require",
+  "module",
+  "__filename",
+  "__dirname",
+  "__side_twin_url",
+  "__side_twin_peek",
+  MARKS,
+];
 /** Functions that print without the driver's stream. */
 const CAN_PRINT = /^(node:)?(fs|fs\/promises|child_process|worker_threads|cluster|tty|net|vm|inspector|repl|module)$/;
 /** After this many cases that changed their modules, checking before each costs more than it saves. */
@@ -38,9 +48,9 @@ let esbuild;
 /**
  * With `withMaps`, compiled files keep their code and source map for line coverage. `loading` is called before and
  * after modules run for a case. `texts`: file, relative to the root → the text loaded in its place, such as one with
- * probes.
+ * probes. With `marks` (probes.mjs), the code marks the lines it runs.
  */
-export function createLoader(root, withMaps, loading, texts = {}) {
+export function createLoader(root, withMaps, loading, texts = {}, marks = null) {
   let inPlace = texts;
   const compiled = new Map();
   const resolved = new Map();
@@ -60,13 +70,28 @@ export function createLoader(root, withMaps, loading, texts = {}) {
       const made =
         path.extname(file) === ".json"
           ? { json: source }
-          : { ...compileSource(file, source, withMaps), folder: path.dirname(file), url: pathToFileURL(file).href };
+          : {
+              ...compileSource(file, source, withMaps || marks !== null),
+              folder: path.dirname(file),
+              url: pathToFileURL(file).href,
+            };
+      if (marks && "code" in made) putMarks(file, made);
       compiled.set(file, made);
       state.hasCompiled = true;
       return made;
     } finally {
       state.isCompiling = false;
     }
+  }
+
+  function putMarks(file, made) {
+    const name = path.relative(root, file).split(path.sep).join("/");
+    const probed = withProbes(made.code, made.map ? JSON.parse(made.map).mappings : null);
+    marks.forget(name);
+    if (!probed) return;
+    made.ran = marks.of(name, probed.lines);
+    made.probed = probed.code;
+    made.run = toFunction(file, probed.code);
   }
 
   function resolve(specifier, from) {
@@ -152,7 +177,7 @@ export function createLoader(root, withMaps, loading, texts = {}) {
           peek = given;
         };
         const start = watched ? made.watchable : body;
-        Reflect.apply(start, module.exports, [module.exports, require, module, file, folder, url, takePeek]);
+        Reflect.apply(start, module.exports, [module.exports, require, module, file, folder, url, takePeek, made.ran]);
         if (watched) noted.push({ module, peek, top: made.top });
       } catch (error) {
         modules.delete(file);
@@ -212,11 +237,11 @@ export function createLoader(root, withMaps, loading, texts = {}) {
 const NOTHING = { open: new Set(), closed: new Set(), hidden: new Set() };
 
 /** The same code with a last line that hands out a look at its top bindings; without, where they cannot be read. */
-function watchable(file, { run, code }) {
+function watchable(file, { run, code, probed = code }) {
   const top = readTop(code);
   if (!top) return { watchable: run, top };
   const peek = `\n;__side_twin_peek(() => [${[...top.names].join(", ")}]);`;
-  return { watchable: toFunction(file, code + peek), top };
+  return { watchable: toFunction(file, probed + peek), top };
 }
 
 const isOwn = (file, root) =>
