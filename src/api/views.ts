@@ -131,6 +131,7 @@ export type BaselineView = {
   readonly language: string;
   readonly run: readonly string[] | null;
   readonly cases: number;
+  readonly canMake: boolean;
   readonly isRunning: boolean;
   readonly last:
     | (Baseline & {
@@ -205,6 +206,8 @@ export type BenchView = {
   readonly expected: string | null;
   /** Whether a draft can be made from the original's language into the twin's. */
   readonly canDraft: boolean;
+  /** Whether cases can be recorded and generated for the original's language. */
+  readonly canMake: boolean;
   readonly files: { readonly original: readonly BenchFile[]; readonly twin: readonly BenchFile[] };
   readonly rows: readonly (BenchRow & {
     readonly totals: Totals;
@@ -362,6 +365,8 @@ export type CasesView = {
   readonly cases: CaseColumns;
   readonly allowances: readonly AllowanceView[];
   readonly sections: readonly CallableSection[];
+  /** Whether cases can be recorded and generated for the original's language. */
+  readonly canMake: boolean;
 };
 
 /** One case with both answers aligned. */

@@ -4,7 +4,6 @@ import parseArgs from "string-argv";
 import type { DraftView, ExploreView, MendView, SnapshotView } from "@/api/making-views";
 import type { DroppedCase } from "@/api/views";
 import { SideTwinError } from "@/core/errors";
-import { DRIVERS } from "@/engine/drivers/index";
 import { Snapshots } from "@/engine/snapshots/snapshots";
 import { draftModule } from "@/service/drafting/draft";
 import { dropCases } from "@/service/edits/keep-cases";
@@ -16,6 +15,7 @@ import { type FamilyMend, type MendChange, mendPort, takeMend } from "@/service/
 import { readCases } from "@/service/port/open-port";
 import type { OpenPorts } from "@/service/server/open-ports";
 import type { PortNews } from "@/service/server/port-news";
+import { canMakeCases } from "@/service/views/case-views";
 
 const MEND_SECONDS = 30;
 const MAX_PRINTED = 4000;
@@ -39,7 +39,7 @@ export class PortExploring {
   /** Commands that are proposed for recording; none where nothing of the language is recorded. */
   async recordCommands(id: string): Promise<readonly string[]> {
     const { open } = await this.ports.readingOf(id);
-    return DRIVERS[open.original.language]?.recording ? recordCommands(open) : [];
+    return canMakeCases(open.original.language) ? recordCommands(open) : [];
   }
 
   /** Throws SideTwinError as `recordCases` does, and `already-running`. */

@@ -54,7 +54,7 @@ import { linesOfCase } from "@/service/tracing/case-lines";
 import { benchView } from "@/service/views/bench-view";
 import { answerText } from "@/service/views/case-answer";
 import { type PictureWanted, pictureOf } from "@/service/views/case-picture";
-import { alignedCase, caseListings, casesView, caseView, stackOf } from "@/service/views/case-views";
+import { alignedCase, canMakeCases, caseListings, casesView, caseView, stackOf } from "@/service/views/case-views";
 import type { PortFacts } from "@/service/views/port-facts";
 import { moduleDetail, moduleViews, orderView, portCard } from "@/service/views/port-views";
 import { searchView } from "@/service/views/search-port";
@@ -224,6 +224,7 @@ export class Workbench {
       language,
       run,
       cases: cases.length,
+      canMake: canMakeCases(language),
       isRunning: this.runs.isRunning(id),
       last: last && {
         ...last.baseline,

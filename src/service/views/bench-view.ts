@@ -15,6 +15,7 @@ import { worstOutcome } from "@/core/progress/module-state";
 import { caseIndex } from "@/service/reading/case-index";
 import { type ReadModule, stampOf } from "@/service/reading/reading";
 import type { ReadSource } from "@/service/reading/source-reader";
+import { canMakeCases } from "@/service/views/case-views";
 import type { PortFacts } from "@/service/views/port-facts";
 import { isStale, linesOf, moduleViews, portCard, sectionTotals } from "@/service/views/port-views";
 import type { ProvenRow } from "@/store/checks";
@@ -40,6 +41,7 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
     modules: facts.reading.modules.map((entry) => entry.name),
     expected: expectedFile(facts, module),
     canDraft: canDraft(facts),
+    canMake: canMakeCases(facts.reading.open.original.language),
     files: {
       original: module.originalSources.map((source) => benchFile(source, linesOf(facts, module, source), colours)),
       twin: twinSources.map((source) => benchFile(source, null, colours)),

@@ -12,6 +12,7 @@ import type { Json } from "@/core/formats/json";
 import { MEND_LANGUAGES } from "@/core/mending/languages/index";
 import { findLanguage } from "@/core/source/languages/index";
 import { equalityOn } from "@/core/values/equality";
+import { DRIVERS } from "@/engine/drivers/index";
 import { workers } from "@/engine/workers/worker-pool";
 import { isLarge, kindsFor } from "@/service/check/verdict";
 import { allowanceViews } from "@/service/edits/allowances";
@@ -35,8 +36,12 @@ export function casesView(facts: PortFacts, families: readonly FamilyRow[]): Cas
     cases: toColumns(caseListings(facts)),
     allowances: allowanceViews(facts.reading.open.port.allowances, facts.reading.cases, facts.verdicts, facts.twin),
     sections: facts.reading.modules.flatMap(callableSections),
+    canMake: canMakeCases(facts.reading.open.original.language),
   };
 }
+
+/** Whether cases can be recorded and generated for an original in the language. */
+export const canMakeCases = (language: string): boolean => (DRIVERS[language]?.recording ?? null) !== null;
 
 /** All cases in the order of their files. */
 export function caseListings(facts: PortFacts): CaseListing[] {

@@ -45,7 +45,7 @@ export function BaselineView({ id }: { id: string }) {
             <Link href={`/port/${id}/order`}>Order</Link>
           </div>
           {running && <p role="status">{describeCheck(events)} …</p>}
-          {!canRun && data.last === null && <Nothing port={id} />}
+          {!canRun && data.last === null && <Nothing port={id} canMake={data.canMake} />}
           {data.last ? (
             <Last seen={data.last} port={id} language={languageTitle(data.language)} />
           ) : (
@@ -58,12 +58,14 @@ export function BaselineView({ id }: { id: string }) {
 }
 
 /** The next thing where there is neither a case nor a program. */
-function Nothing({ port }: { port: string }) {
+function Nothing({ port, canMake }: { port: string; canMake: boolean }) {
   return (
     <p>
       There is nothing to run yet: no shared case calls it, and no command starts it.{" "}
-      <Link href={`/port/${port}/cases?tab=make`}>Record or generate cases</Link>, or write its command under{" "}
-      <Link href={`/port/${port}/settings`}>Settings</Link>.
+      <Link href={`/port/${port}/cases?tab=${canMake ? "make" : "all"}`}>
+        {canMake ? "Record or generate cases" : "Add a case"}
+      </Link>
+      , or write its command under <Link href={`/port/${port}/settings`}>Settings</Link>.
     </p>
   );
 }

@@ -15,17 +15,24 @@ type Props = { readonly bench: BenchView; readonly onSaved: (snapshot: string | 
 export function FirstSteps({ bench, onSaved }: Props) {
   const router = useRouter();
   const { attempt, busy, refusal } = useAsk();
-  const { module, expected, port, twin, canDraft, cases } = bench;
+  const { module, expected, port, twin, canDraft, canMake, cases } = bench;
   if (module.leftOut !== null) return null;
   if (cases.length === 0) {
     const query = new URLSearchParams({ tab: "make", module: module.name, twin });
     return (
       <section className={styles.steps} aria-label="Next">
         <span>No case calls this module yet, so nothing can be compared.</span>
-        <Button className="main" onClick={() => router.push(`/port/${port.id}/cases?${query}`)}>
-          Record or generate cases
+        {canMake && (
+          <Button className="main" onClick={() => router.push(`/port/${port.id}/cases?${query}`)}>
+            Record or generate cases
+          </Button>
+        )}
+        <Button
+          className={canMake ? undefined : "main"}
+          onClick={() => router.push(newCaseHref(port.id, twin, module.name))}
+        >
+          Write one
         </Button>
-        <Button onClick={() => router.push(newCaseHref(port.id, twin, module.name))}>Write one</Button>
       </section>
     );
   }

@@ -17,18 +17,23 @@ type FamilyListProps = {
   readonly isChecked: boolean;
   /** Whether the filter hides families. */
   readonly isFiltered: boolean;
+  readonly canMake: boolean;
 };
 
 const SHOWN_MARKS = 24;
 
-function describeNone(cases: number, isChecked: boolean, isFiltered: boolean): string {
-  if (cases === 0) return "No cases yet. Press 4 to record or generate some, N to write one.";
+const noCases = (canMake: boolean): string =>
+  canMake ? "No cases yet. Press 4 to record or generate some, N to write one." : "No cases yet. Press N to write one.";
+
+function describeNone({ total, isChecked, isFiltered, canMake }: FamilyListProps): string {
+  if (total.length === 0) return noCases(canMake);
   if (isFiltered) return "No family matches the filter.";
   return isChecked ? "No case differs." : "Not checked yet. Press c to check.";
 }
 
 /** Families, each with its sentence and as many marks as it has cases. */
-export function FamilyList({ families, total, chosen, onChoose, onClear, isChecked, isFiltered }: FamilyListProps) {
+export function FamilyList(props: FamilyListProps) {
+  const { families, total, chosen, onChoose, onClear, isFiltered } = props;
   const inSection = useMemo(() => {
     const counts = new Map<string, number>();
     for (const { module, section } of total) {
@@ -47,8 +52,7 @@ export function FamilyList({ families, total, chosen, onChoose, onClear, isCheck
     <ul className={styles.families} ref={list}>
       {families.length === 0 && (
         <li className={styles.none}>
-          {describeNone(total.length, isChecked, isFiltered)}{" "}
-          {isFiltered && <Button onClick={onClear}>Clear the filter</Button>}
+          {describeNone(props)} {isFiltered && <Button onClick={onClear}>Clear the filter</Button>}
         </li>
       )}
       {families.map((family) => (
@@ -86,6 +90,7 @@ export function CaseList({
   at,
   onChoose,
   isEmpty,
+  canMake,
   onClear,
 }: {
   cases: readonly CaseListing[];
@@ -95,6 +100,7 @@ export function CaseList({
   onClear: () => void;
   /** Whether there is no case at all. */
   isEmpty: boolean;
+  canMake: boolean;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const list = useVirtualizer({
@@ -116,7 +122,7 @@ export function CaseList({
       {cases.length === 0 && (
         <p className={styles.none}>
           {isEmpty ? (
-            "No cases yet. Press 4 to record or generate some, N to write one."
+            noCases(canMake)
           ) : (
             <>
               No case matches the filter. <Button onClick={onClear}>Clear the filter</Button>

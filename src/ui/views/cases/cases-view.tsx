@@ -56,7 +56,7 @@ export function CasesView(props: CasesProps) {
                   onChoose={setTab}
                   words={`Allowances ${formatCount(data.allowances.length)}`}
                 />
-                <TabButton name="make" tab={tab} onChoose={setTab} words="Make" />
+                {data.canMake && <TabButton name="make" tab={tab} onChoose={setTab} words="Make" />}
               </div>
             </div>
             {(tab === "families" || tab === "all") && (
@@ -80,6 +80,7 @@ export function CasesView(props: CasesProps) {
                 onChoose={(entry) => choose({ family: entry.id, case: null })}
                 onClear={() => choose({ words: "" })}
                 isChecked={data.port.lastCheck !== null}
+                canMake={data.canMake}
               />
             )}
             {tab === "all" && (
@@ -90,11 +91,14 @@ export function CasesView(props: CasesProps) {
                   at={caseAt}
                   onChoose={(name) => choose({ case: name })}
                   isEmpty={all.length === 0}
+                  canMake={data.canMake}
                   onClear={() => choose({ words: "" })}
                 />
               </>
             )}
-            {tab === "make" && <MakeCases port={id} modules={data.modules} module={props.module} making={making} />}
+            {tab === "make" && data.canMake && (
+              <MakeCases port={id} modules={data.modules} module={props.module} making={making} />
+            )}
             {tab === "allowances" && (
               <AllowanceList
                 allowances={data.allowances}

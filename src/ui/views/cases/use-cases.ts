@@ -28,12 +28,14 @@ export function useCases({ id, twin, initial }: Omit<CasesProps, "module">) {
   const { data, error, reload } = useView(ROUTES.cases, { twin }, id);
   const [choice, setChoice] = useState(initial);
   const [adding, setAdding] = useState(initial.add);
-  const { tab, words } = choice;
+  const { words } = choice;
+  const canMake = data?.canMake ?? true;
+  const tab = choice.tab === "make" && !canMake ? "all" : choice.tab;
   const families = useMemo(() => (data ? filterFamilies(data.families, words) : []), [data, words]);
   const all = useMemo(() => (data ? fromColumns(data.cases) : []), [data]);
   const cases = useMemo(() => filterCases(all, words), [all, words]);
   const lists = { families, cases, allowances: data?.allowances ?? [] };
-  const { family, allowance, case: chosen, caseAt } = chosenIn(choice, lists);
+  const { family, allowance, case: chosen, caseAt } = chosenIn({ ...choice, tab }, lists);
   useAddress({ tab: tab === "families" ? null : tab, words, case: data ? chosen : choice.case });
   const detail = useView(ROUTES.case, chosen === null ? null : { case: chosen, twin }, id);
   const shown = detail.data?.id === chosen ? detail.data : null;
@@ -71,7 +73,7 @@ export function useCases({ id, twin, initial }: Omit<CasesProps, "module">) {
     { key: "1", does: "families", run: () => setTab("families") },
     { key: "2", does: "all cases", run: () => setTab("all") },
     { key: "3", does: "allowances", run: () => setTab("allowances") },
-    { key: "4", does: "make cases", run: () => setTab("make") },
+    { key: "4", does: "make cases", run: () => canMake && setTab("make") },
     { key: "N", does: "add a case", run: add },
     { key: "f", does: "filter", run: () => field.current?.focus() },
     { key: "g", does: "go to both sections on the Bench", run: goTo },
