@@ -180,7 +180,7 @@ async function writeOverlay(
   const entries = [...of.complaints].map(([folder, what]) => `\t\t${JSON.stringify(folder)}: ${JSON.stringify(what)},`);
   await add(
     path.join(MAIN, "main.go"),
-    `package main\n\nimport (\n\tsidetwin ${JSON.stringify(`${of.module}/${DRIVER}`)}\n${imports.join("\n")}\n)\n\nfunc main() {\n\tsidetwin.Main(map[string]string{\n${entries.join("\n")}\n\t}, []sidetwin.Probe{\n${probes.map(({ file, line }) => `\t\t{${JSON.stringify(file)}, ${line}},`).join("\n")}\n\t})\n}\n`,
+    `//go:build go1.18\n\npackage main\n\nimport (\n\tsidetwin ${JSON.stringify(`${of.module}/${DRIVER}`)}\n${imports.join("\n")}\n)\n\nfunc main() {\n\tsidetwin.Main(map[string]string{\n${entries.join("\n")}\n\t}, []sidetwin.Probe{\n${probes.map(({ file, line }) => `\t\t{${JSON.stringify(file)}, ${line}},`).join("\n")}\n\t})\n}\n`,
   );
   await writeFile(of.overlay, JSON.stringify({ Replace: replace }));
 }

@@ -73,7 +73,7 @@ export function registrationOf(folder: string, files: readonly GoNames[], driver
     ...file.types.map((name) => `\tsidetwin.Type(${at}, ${JSON.stringify(name)}, (*${name})(nil))`),
     ...file.variables.map((name) => `\tsidetwin.Variable(${at}, &${name})`),
   ]);
-  return `package ${packageName(first?.package ?? "")}\n\nimport sidetwin ${JSON.stringify(driver)}\n\nfunc zz_side_twin_hit(number int) { sidetwin.Hit(number) }\n\nfunc init() {\n${lines.join("\n")}\n}\n`;
+  return `//go:build go1.18\n\npackage ${packageName(first?.package ?? "")}\n\nimport sidetwin ${JSON.stringify(driver)}\n\nfunc zz_side_twin_hit(number int) { sidetwin.Hit(number) }\n\nfunc init() {\n${lines.join("\n")}\n}\n`;
 }
 
 /** A program cannot be imported: its package gets another name. */

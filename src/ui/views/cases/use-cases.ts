@@ -36,7 +36,8 @@ export function useCases({ id, twin, initial }: Omit<CasesProps, "module">) {
   const cases = useMemo(() => filterCases(all, words), [all, words]);
   const lists = { families, cases, allowances: data?.allowances ?? [] };
   const { family, allowance, case: chosen, caseAt } = chosenIn({ ...choice, tab }, lists);
-  useAddress({ tab: tab === "families" ? null : tab, words, case: data ? chosen : choice.case });
+  const form = adding === null ? { add: null, section: null } : { add: adding.module, section: adding.section };
+  useAddress({ tab: tab === "families" ? null : tab, words, case: data ? chosen : choice.case, ...form });
   const detail = useView(ROUTES.case, chosen === null ? null : { case: chosen, twin }, id);
   const shown = detail.data?.id === chosen ? detail.data : null;
   const field = useRef<HTMLInputElement>(null);

@@ -1,3 +1,5 @@
+//go:build go1.18
+
 // Package sidetwin is Side Twin's driver for Go: it is built into a program with the packages of a side, calls their functions and
 // methods, and answers in JSON Lines (docs/formats.md, section 7). Requests come in on file descriptor 3, replies leave on 4;
 // descriptor 1 is a file that belongs to the ported code: what it prints is read back from there.
