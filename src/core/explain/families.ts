@@ -9,6 +9,7 @@ import type { Cause } from "@/core/explain/cause";
 import { CAUSES } from "@/core/explain/causes/index";
 import { type CodePlace, readSigns, type SectionCode } from "@/core/explain/code";
 import { type CaseFacts, facetsOf, inputOf } from "@/core/explain/facets";
+import type { SharedCase } from "@/core/formats/case-line";
 import type { Divergence } from "@/core/formats/report";
 import { splitPath } from "@/core/values/path";
 
@@ -77,14 +78,26 @@ function groupByFace(cases: readonly CaseFacts[]): Cluster[] {
     for (const divergence of facts.divergences) {
       if (divergence.allowance !== undefined) continue;
       const face = faceOf(divergence);
-      const group = groups.get(face.key) ?? { at: face.at, kind: divergence.kind, parts: new Map() };
-      groups.set(face.key, group);
+      // Steps of the same name are the same call of the code, whatever their place among the others.
+      const key = namedStep(face.key, divergence.at, facts.item);
+      const group = groups.get(key) ?? { at: face.at, kind: divergence.kind, parts: new Map() };
+      if (group.at !== face.at) group.at = group.at.replace(/^steps\.\d+/, "steps.*");
+      groups.set(key, group);
       const part = group.parts.get(facts);
       if (part) part.push(divergence);
       else group.parts.set(facts, [divergence]);
     }
   }
   return [...groups.values()];
+}
+
+/** The key of a face with the step's name in place of its number. */
+function namedStep(key: string, at: string, item: SharedCase): string {
+  const number = /^steps\.(\d+)/.exec(at)?.[1];
+  const step = number !== undefined && "steps" in item ? item.steps[Number(number)] : undefined;
+  if (!step) return key;
+  const name = "new" in step ? step.new : "call" in step ? step.call : "get" in step ? step.get : step.set;
+  return key.replace(`steps.${number}`, `steps.${name}`);
 }
 
 /** A list that differs has one face, whether in its length, in lost items or in those at other places. */

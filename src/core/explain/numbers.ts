@@ -51,7 +51,10 @@ export const numericInputs = (facts: CaseFacts): number[] =>
 /** Whether the path of a pair, or the called section, mentions something. */
 export function speaksOf(pair: { readonly at: string; readonly facts: CaseFacts }, words: RegExp): boolean {
   const { item } = pair.facts;
-  return words.test(pair.at) || ("call" in item && words.test(item.call));
+  if (words.test(pair.at)) return true;
+  if ("call" in item) return words.test(item.call);
+  const step = "steps" in item ? item.steps[Number(/^steps\.(\d+)/.exec(pair.at)?.[1])] : undefined;
+  return step !== undefined && words.test("call" in step ? step.call : "get" in step ? step.get : "");
 }
 
 /** One side keeps that many bits of the other, signed or unsigned. */

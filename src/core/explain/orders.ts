@@ -54,7 +54,11 @@ export const ORDERS: readonly Order[] = [
 ];
 
 /** Texts standing for items: equal items have equal texts. */
-export const keysOf = (items: readonly Json[]): string[] => items.map((item) => JSON.stringify(item));
+export const keysOf = (items: readonly Json[]): string[] => items.map((item) => JSON.stringify(item, asLists));
+
+/** A tuple is a list for most languages. */
+const asLists = (_key: string, value: Json): Json =>
+  (value as { readonly "~tuple"?: Json } | null)?.["~tuple"] ?? value;
 
 type Lists = { readonly original: readonly Json[]; readonly twin: readonly Json[] };
 

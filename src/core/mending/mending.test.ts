@@ -1,4 +1,6 @@
+// biome-ignore-all lint/suspicious/noTemplateCurlyInString: the code that is changed has templates
 import { describe, expect, it } from "vitest";
+import { branchesIn } from "@/core/mending/branches";
 import { applyEdit, diffOf } from "@/core/mending/edit";
 import { MEND_LANGUAGES } from "@/core/mending/languages/index";
 import { scoreLines } from "@/core/mending/places";
@@ -7,7 +9,7 @@ import { loadParser } from "@/engine/source/parse";
 const changesOf = async (
   language: string,
   text: string,
-  given: { numbers?: number[]; texts?: string[]; causes?: string[] } = {},
+  given: { numbers?: number[]; texts?: string[]; causes?: string[]; branches?: string[] } = {},
 ) => {
   const tree = (await loadParser([language]))(text, language);
   const edits = MEND_LANGUAGES.get(language)?.editsOf({
@@ -17,6 +19,7 @@ const changesOf = async (
     numbers: given.numbers ?? [],
     texts: given.texts ?? [],
     causes: given.causes ?? [],
+    branches: given.branches ?? [],
   });
   const made = (edits ?? []).map((edit) => ({ ...edit, after: applyEdit(text, edit).split("\n")[1]?.trim() }));
   tree?.free();
@@ -48,6 +51,19 @@ describe("changes of JavaScript and TypeScript", () => {
     ["return a;", "return b;"],
     ["b.push(a);", ";"],
     ["m.set(1, a);", "m.set(1, { ...a });"],
+    ["return a && b;", "return a && !b;"],
+    ["return a.map(f).filter(g);", "return a.filter(g).map(f);"],
+    ["return { x: 1, y: 2 };", "return { x: 2, y: 1 };"],
+    ["return `${a}-${b}`;", "return `${b}-${a}`;"],
+    ["return `${a} kn`;", "return `${(a).toFixed(2)} kn`;"],
+    ["return [...a].sort();", "return [...new Set(a)].sort();"],
+    ["return a ? 1 : 0;", "return (a);"],
+    ["return a ? 0 : 1;", "return !(a);"],
+    ["return a.slice(0, 2);", "return (a.slice(0, 2)).toUpperCase();"],
+    ["return a.getUTCMonth();", "return (a.getUTCMonth() + 1);"],
+    ["return a + 2;", "return Number(a) + 2;"],
+    ["return Array.from({ length: a - b });", "return Array.from({ length: a - b + 1 });"],
+    ["const f = (x) => x.name;", "const f = (x) => (x.name).trim();"],
   ])("%s can become %s", async (line, wanted) => {
     expect(await js(line)).toContain(wanted);
   });
@@ -62,6 +78,29 @@ describe("changes of JavaScript and TypeScript", () => {
     );
     const prior = (text: string) => made.find(({ after }) => after === text)?.prior ?? 0;
     expect(prior("return a > 40 ? 'x' : 7;")).toBeGreaterThan(prior("return a > 7 ? 'x' : 7;"));
+  });
+
+  it("spell keys as the original does, one or all at once", async () => {
+    const made = (
+      await changesOf("javascript", "function f(a) {\n  return { firstName: a, lastName: a };\n}\n", {
+        texts: ["first_name", "last_name", "age"],
+      })
+    ).map(({ after }) => after);
+    expect(made).toContain('return { "first_name": a, lastName: a };');
+    expect(made).toContain('return { "first_name": a, "last_name": a };');
+  });
+
+  it("add a branch that the original has and the twin lacks, before each statement and to an arrow's expression", async () => {
+    const branches = ["if (fog) return 'horn';", "if (a) return 1;"];
+    const block = await changesOf("javascript", "function f(a, fog) {\n  if (a) return 1;\n  return 2;\n}\n", {
+      branches,
+    });
+    const added = block.filter(({ what }) => what === "a branch of the original is added");
+    expect(added.map(({ text }) => text)).toEqual(["if (fog) return 'horn'; ", "if (fog) return 'horn'; "]);
+    const arrow = await changesOf("javascript", "const f =\n  (a, fog) => (a ? 1 : 2);\n", {
+      branches: branches.slice(0, 1),
+    });
+    expect(arrow.map(({ after }) => after)).toContain("(a, fog) => { if (fog) return 'horn'; return a ? 1 : 2; };");
   });
 
   it("are likelier where a cause is suspected, and none is made elsewhere", async () => {
@@ -91,8 +130,40 @@ describe("changes of Python", () => {
     ["return date(a, b, 1)", "return date(a, b - 1, 1)"],
     ["b.append(a)", "pass"],
     ["return [a]", "return [b]"],
+    ["return a and b", "return a and (not b)"],
+    ["return a[:2]", "return (a[:2]).upper()"],
+    ["return {'x': 1, 'y': 2}", "return {'x': 2, 'y': 1}"],
+    ["return a + b", "return a * b"],
   ])("%s can become %s", async (line, wanted) => {
     expect(await py(line)).toContain(wanted);
+  });
+});
+
+describe("branches", () => {
+  const of = async (language: string, text: string, withheld: RegExp | null = null) => {
+    const tree = (await loadParser([language]))(text, language);
+    const found = branchesIn(tree?.root as never, { from: 1, to: text.split("\n").length }, withheld); // the grammar ships
+    tree?.free();
+    return found;
+  };
+
+  it("of JavaScript are each an if of its own, those of a chain too", async () => {
+    const code = "function f(a) {\n  if (a > 1) return 1;\n  else if (a < 0) { return helper(a); }\n  return 0;\n}\n";
+    expect(await of("javascript", code)).toEqual(["if (a > 1) return 1;", "if (a < 0) { return helper(a); }"]);
+    expect(await of("javascript", code, /\bhelper\b/)).toEqual(["if (a > 1) return 1;"]);
+  });
+
+  it("of Python begin at the left edge, and can be put before a statement of a twin", async () => {
+    const code =
+      "def f(a):\n    if a > 1:\n        b = 2\n        return b\n    elif a < 0:\n        return 3\n    return 0\n";
+    const branches = await of("python", code);
+    expect(branches).toEqual(["if a > 1:\n    b = 2\n    return b\n", "if a < 0:\n    return 3\n"]);
+    const made = await changesOf("python", "def f(a):\n    return 0\n", { branches });
+    const added = made.filter(({ what }) => what === "a branch of the original is added");
+    expect(added.map(({ text }) => text)).toEqual([
+      "if a > 1:\n        b = 2\n        return b\n    ",
+      "if a < 0:\n        return 3\n    ",
+    ]);
   });
 });
 

@@ -15,6 +15,8 @@ export type Site = {
   /** Numbers and texts of the original's section. */
   readonly numbers: readonly number[];
   readonly texts: readonly string[];
+  /** Branches of the original's section as the twin's language has them, each an `if` of its own. */
+  readonly branches?: readonly string[];
   /** Words of the likely causes, the best first: they make some changes likelier. */
   readonly causes: readonly string[];
 };
@@ -31,6 +33,33 @@ export class Edits {
   readonly made: Edit[] = [];
 
   constructor(private readonly site: Site) {}
+
+  /** Puts text before a node. */
+  insert(node: Node, text: string, what: string, prior: number): void {
+    const at = node.startIndex;
+    this.made.push({ start: at, end: at, text, line: node.startPosition.row + 1, what, prior });
+  }
+
+  /** Branches of the original that the twin's file does not have to the letter. */
+  get lackedBranches(): string[] {
+    const plain = (text: string) => text.replace(/\s+/g, "");
+    const own = plain(this.site.text);
+    return (this.site.branches ?? []).filter((branch) => !own.includes(plain(branch)));
+  }
+
+  /** Two nodes by each other; `right` stands behind `left`. */
+  exchange(left: Node, right: Node, what: string, prior: number): void {
+    if (left.text === right.text || right.startIndex < left.endIndex) return;
+    const between = this.site.text.slice(left.endIndex, right.startIndex);
+    const at = { start: left.startIndex, end: right.endIndex, line: left.startPosition.row + 1 };
+    this.made.push({ ...at, text: right.text + between + left.text, what, prior });
+  }
+
+  /** Texts of the original that have the same letters in another spelling. */
+  spellings(name: string): string[] {
+    const letters = (text: string) => text.replace(/[_-]/g, "").toLowerCase();
+    return this.site.texts.filter((text) => text !== name && /^[\w-]+$/.test(text) && letters(text) === letters(name));
+  }
 
   /** Adds a change of a node's text; changes that change nothing are passed over. */
   replace(node: Node, text: string, what: string, prior: number): void {
@@ -131,6 +160,16 @@ export class Edits {
   /** Other names of the same function: its parameters and what it declares. */
   names(node: Node, known: readonly string[]): void {
     for (const other of known) this.replace(node, other, `${node.text} becomes ${other}`, 0.22);
+  }
+}
+
+/** Number and text literals of one object by each other. */
+export function literals(node: Node, edits: Edits): void {
+  for (const type of ["number", "integer", "float", "string"]) {
+    const found = node.descendantsOfType(type).flatMap((literal) => (literal ? [literal] : []));
+    for (const [at, left] of found.entries())
+      for (const right of found.slice(at + 1, at + 4))
+        edits.exchange(left, right, `${left.text} and ${right.text} change places`, 0.12);
   }
 }
 

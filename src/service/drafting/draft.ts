@@ -76,8 +76,7 @@ export async function draftModule(file: string, options: DraftOptions): Promise<
   for (const name of module.original)
     if (!sources.some((source) => source.file === name)) await readText(path.join(open.original.folder, name));
   refuseUnknown(sources, options);
-  const isTaken = isTextTaken(open.original.language, twin.language);
-  const texts = await (isTaken ? rewritten : translated)(open, twin, module, sources);
+  const texts = await draftTexts(open, twin, module, sources);
   const ported = await readSources(twin.folder, module.twins[twin.name] ?? []);
   const pairs = pairModule(open, module, { original: sources, twin: ported }, twin.name);
   const made = new Map<string, MadeFile>();
@@ -104,6 +103,15 @@ export async function draftModule(file: string, options: DraftOptions): Promise<
   return { files: files.map(({ drafted }) => drafted), snapshot };
 }
 
+/** Files of the original as the twin's language has them. Throws SideTwinError for a pair of languages without drafts. */
+export const draftTexts = (
+  open: OpenPort,
+  twin: Twin,
+  module: PortModule,
+  sources: readonly PlacedSource[],
+): Promise<DraftText[]> =>
+  (isTextTaken(open.original.language, twin.language) ? rewritten : translated)(open, twin, module, sources);
+
 function refuseUnknown(sources: readonly PlacedSource[], { module, sections = [] }: DraftOptions): void {
   const known = sources.flatMap((source) => source.sections.map(({ name }) => name));
   const unknown = sections.find((name) => !known.includes(withoutModule(name, module)));
@@ -119,7 +127,7 @@ const withoutModule = (name: string, module: string): string =>
   name.startsWith(`${module}.`) ? name.slice(module.length + 1) : name;
 
 /** A file of the original as the twin would have it. */
-type DraftText = {
+export type DraftText = {
   readonly source: PlacedSource;
   /** Of the twin. */
   readonly target: string;

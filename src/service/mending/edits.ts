@@ -1,17 +1,25 @@
 /** The small changes of a twin that are worth a try, by the lines and literals that the faults point to. */
 import { readFileSync } from "node:fs";
 import path from "node:path";
+import { canDraftInto } from "@/core/drafting/pairs/index";
 import { literalsOf } from "@/core/exploring/literals";
 import type { Report } from "@/core/formats/report";
+import { branchesIn } from "@/core/mending/branches";
 import type { Edit } from "@/core/mending/edit";
 import { MEND_LANGUAGES } from "@/core/mending/languages/index";
+import type { PortModule } from "@/core/pairing/modules";
 import { languageIn } from "@/core/source/language-of";
 import { findLanguage } from "@/core/source/languages/index";
+import { escapePattern } from "@/core/values/escape-pattern";
 import { loadParser, parseSource } from "@/engine/source/parse";
+import { draftTexts } from "@/service/drafting/draft";
 import type { OpenPort } from "@/service/port/open-port";
+import { readSources } from "@/service/reading/pair-port";
 
 /** Numbers and texts of the original that are tried in the twin. */
 const MAX_LITERALS = 20;
+/** Longer files of the original are not translated for their branches. */
+const MAX_DRAFTED_LINES = 3000;
 
 /** A family of differing cases of a report. */
 export type Family = Report["families"][number];
@@ -38,6 +46,7 @@ export async function editsFor(
   const module = open.modules.find(({ name }) => name === family.module);
   const ofCall = await literalsOfSection(open.original.folder, module?.original ?? [], family.call);
   const parse = await loadParser(["javascript", "typescript", "tsx", "python"]);
+  const branches = module ? await branchesOf(open, twin, { module, call: family.call }) : [];
   const found: FileEdit[] = [];
   for (const file of new Set(places.map((place) => place.file))) {
     const full = path.join(twin.folder, file);
@@ -59,6 +68,7 @@ export async function editsFor(
         isSuspect: (line) => scores.has(line),
         numbers: lackingFirst(original.numbers, own.numbers),
         texts: lackingFirst(original.texts, own.texts),
+        branches,
         causes: family.suspects.map(({ cause }) => cause),
       });
       for (const edit of edits)
@@ -68,6 +78,29 @@ export async function editsFor(
     }
   }
   return found.sort((left, right) => right.rank - left.rank);
+}
+
+/** The branches of the original's section in the twin's language; none where there are no drafts into it. */
+async function branchesOf(
+  open: OpenPort,
+  twin: OpenPort["twins"][number],
+  { module, call }: { readonly module: PortModule; readonly call: string },
+): Promise<string[]> {
+  if (!canDraftInto(open.original.language, twin.language)) return [];
+  const sources = await readSources(open.original.folder, module.original);
+  if (sources.some(({ lines }) => lines.length > MAX_DRAFTED_LINES)) return [];
+  const parse = await loadParser([twin.language]);
+  const found: string[] = [];
+  for (const { text, helpers, nameOf } of await draftTexts(open, twin, module, sources)) {
+    const { sections } = await parseSource(text, twin.language);
+    const section = sections.find(({ name }) => name === nameOf(call));
+    const tree = section ? parse(text, twin.language) : null;
+    if (!section || !tree) continue;
+    const names = ["notPorted", ...helpers.keys()].map(escapePattern);
+    found.push(...branchesIn(tree.root, section, new RegExp(`\\b(${names.join("|")})\\b`)));
+    tree.free();
+  }
+  return found;
 }
 
 /** The original's numbers or texts, those that the twin lacks first; not many. */

@@ -138,4 +138,21 @@ describe("mending", () => {
       { call: "run", cases: ["run-5", "run-9"], best: { file: "lock.js", line: 1, mended: 2, of: 2, harmed: 0 } },
     ]);
   });
+
+  it("puts a branch that the twin lacks into it, said in the twin's language", async () => {
+    const call = (id: string, ...args: unknown[]) => ({ id, module: "signals", call: "signal_for", args });
+    const folder = temporaryFolder({
+      "side-twin.json": portFile({
+        twins: [{ name: "t", root: "twin", language: "javascript" }],
+        names: { functions: "snake-to-camel" },
+      }),
+      "original/signals.py":
+        "def signal_for(wind, fog):\n    if fog:\n        return 'horn'\n    if wind > 8:\n        return 'cone'\n    return 'none'\n",
+      "twin/signals.mjs": "export const signalFor = (wind, fog) => (wind > 8 ? 'cone' : 'none');\n",
+      "cases/c.jsonl": [call("a", 3, true), call("b", 9, true), call("c", 9, false), call("d", 2, false)],
+    });
+    const { families } = await mend(folder);
+    expect(families).toMatchObject([{ cause: "not-ported-branch", best: { mended: 2, of: 2, harmed: 0 } }]);
+    expect(families[0]?.best?.diff).toMatch(/\+.*if \(.*fog.*\) \{\n\+\s+return "horn"/);
+  });
 });

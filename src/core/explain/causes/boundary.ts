@@ -9,6 +9,8 @@ export const boundary: Cause = {
   examine: ({ all, cases, controls }, code) => {
     // Where neither side compares by size, an input that stands alone is chance.
     const share = code && !hasLimits(code.original) && !hasLimits(code.twin) ? 0.5 : 1;
+    const equal = equalPlaces(cases, controls);
+    if (equal !== null) return findingFrom(all, () => true, { weight: share * 0.9, evidence: equal });
     const places = Math.min(...cases.map((facts) => measuresOf(facts).length));
     for (let place = 0; place < places; place++) {
       const at = (facts: CaseFacts) => measuresOf(facts)[place] ?? Number.NaN;
@@ -35,6 +37,12 @@ export const boundary: Cause = {
       { original: "far", twin: "far", args: [6] },
     ],
     [
+      { original: "heavy", twin: "light", args: [10, 10] },
+      { original: "heavy", twin: "light", args: [5, 5] },
+      { original: "light", twin: "light", args: [10, 3] },
+      { original: "heavy", twin: "heavy", args: [10, 11] },
+    ],
+    [
       { original: true, twin: false, args: [[1, 2], 10] },
       { original: true, twin: true, args: [[1, 2], 12] },
       { original: false, twin: false, args: [[1, 2], 7] },
@@ -42,6 +50,21 @@ export const boundary: Cause = {
   ],
   staysQuiet: [[{ original: 1, twin: 2, args: [5] }], [{ original: "a", twin: "b", args: ["x"] }]],
 };
+
+/** Two quantities that are equal in all of several differing cases, and in no agreeing one; in words, or null. */
+function equalPlaces(cases: readonly CaseFacts[], controls: readonly CaseFacts[]): string | null {
+  const given = cases.map(measuresOf);
+  const others = controls.map(measuresOf);
+  const places = Math.min(...[...given, ...others].map((measures) => measures.length));
+  for (let left = 0; left < places; left++)
+    for (let right = left + 1; right < places; right++) {
+      const isEqual = (measures: readonly number[]) => measures[left] === measures[right];
+      const kinds = new Set(given.map((measures) => measures[left]));
+      if (kinds.size > 1 && others.length > 1 && given.every(isEqual) && !others.some(isEqual))
+        return `only where measures ${left + 1} and ${right + 1} of the arguments are equal, which no agreeing case has`;
+    }
+  return null;
+}
 
 /** Quantities that a limit can apply to: input numbers, and lengths of texts and lists. */
 function measuresOf(facts: CaseFacts): number[] {

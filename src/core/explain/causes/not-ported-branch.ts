@@ -1,8 +1,9 @@
 import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
 import { missingBranches } from "@/core/explain/code";
-import { type AnyPair, type CaseFacts, inputOf, leavesOf } from "@/core/explain/facets";
+import { type AnyPair, answersOf, type CaseFacts, inputOf, leavesOf } from "@/core/explain/facets";
 import { numericInputs } from "@/core/explain/numbers";
 import { isNothing } from "@/core/explain/values";
+import type { Json } from "@/core/formats/json";
 
 export const notPortedBranch: Cause = {
   name: "not-ported-branch",
@@ -24,13 +25,21 @@ export const notPortedBranch: Cause = {
     const twins = new Set(all.map((pair) => textOf(pair.twin)));
     const originals = new Set(all.map((pair) => textOf(pair.original)));
     const isConstant = twins.size === 1 && originals.size > 1 && all.every((pair) => pair.kind !== "length");
-    const limit = code && missingBranches(code).find((word) => parts(word, cases, controls));
+    const lacked = code ? missingBranches(code) : [];
+    const limit = lacked.find((word) => parts(word, cases, controls));
+    const answer = lacked.find((word) => isAnsweredInstead(word, all, controls));
     return bestOf([
       limit === undefined
         ? null
         : findingFrom(all, () => true, {
             weight: 0.93,
             evidence: `only on one side of ${textOf(limit)}, with which the original branches and the twin does not`,
+          }),
+      answer === undefined
+        ? null
+        : findingFrom(all, () => true, {
+            weight: 0.93,
+            evidence: `the original answers ${textOf(answer)}, which the twin has nowhere`,
           }),
       findingFrom(all, worded, { weight: 0.98, evidence: "the twin reports that it cannot do this" }),
       findingFrom(all, isNone, { weight: 0.95, evidence: "the twin gives nothing" }),
@@ -54,6 +63,18 @@ export const notPortedBranch: Cause = {
   ],
   staysQuiet: [[{ original: 5, twin: 6 }], [{ original: null, twin: 4 }]],
 };
+
+/** Whether the original gives a word of its code where the sides differ, and nowhere else, and the twin never does. */
+function isAnsweredInstead(word: number | string, all: readonly AnyPair[], controls: readonly CaseFacts[]): boolean {
+  const gives = (value: Json | undefined) =>
+    leavesOf(value ?? null).some((leaf) =>
+      typeof word === "string" ? typeof leaf === "string" && leaf.includes(word) : leaf === word,
+    );
+  return (
+    all.every(({ original, twin }) => gives(original) && !gives(twin)) &&
+    !controls.some((facts) => answersOf(facts).some(gives))
+  );
+}
 
 /** Whether a number or text of the code divides the inputs: all that differ lie on one side of it, and all that agree on the other. */
 function parts(word: number | string, cases: readonly CaseFacts[], controls: readonly CaseFacts[]): boolean {

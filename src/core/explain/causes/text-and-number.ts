@@ -1,4 +1,4 @@
-import { type Cause, findingFrom } from "@/core/explain/cause";
+import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
 import { type AnyPair, toNumeric, toText } from "@/core/explain/facets";
 
 export const textAndNumber: Cause = {
@@ -10,11 +10,20 @@ export const textAndNumber: Cause = {
       const [number, text] = [toNumeric(one), toText(other)];
       return number !== null && text !== null && text.trim() !== "" && Number(text) === number.value;
     };
-    return findingFrom(all, (pair) => isText(pair.original, pair.twin) || isText(pair.twin, pair.original), {
-      weight: 0.98,
-      evidence: "a number on one side, the same as text on the other",
-    });
+    // Texts are put one behind the other where numbers are added.
+    const isDigits = (one: AnyPair["original"], other: AnyPair["original"]) =>
+      toNumeric(one) !== null && /^-?\d+(\.\d+)?$/.test(toText(other) ?? "");
+    return bestOf([
+      findingFrom(all, (pair) => isText(pair.original, pair.twin) || isText(pair.twin, pair.original), {
+        weight: 0.98,
+        evidence: "a number on one side, the same as text on the other",
+      }),
+      findingFrom(all, (pair) => isDigits(pair.original, pair.twin) || isDigits(pair.twin, pair.original), {
+        weight: 0.9,
+        evidence: "a number on one side, digits as text on the other",
+      }),
+    ]);
   },
-  fires: [[{ original: 5, twin: "5" }], [{ original: { a: "12" }, twin: { a: 12 } }]],
-  staysQuiet: [[{ original: 5, twin: "6" }], [{ original: 5, twin: 6 }]],
+  fires: [[{ original: 5, twin: "5" }], [{ original: 5, twin: "41" }], [{ original: { a: "12" }, twin: { a: 12 } }]],
+  staysQuiet: [[{ original: 5, twin: "six" }], [{ original: 5, twin: 6 }]],
 };

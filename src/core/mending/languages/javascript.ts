@@ -1,7 +1,7 @@
 /** Small changes of JavaScript and TypeScript. */
 import type { Node } from "web-tree-sitter";
 import type { Edit } from "@/core/mending/edit";
-import { around, Edits, type MendLanguage, namesIn, type Site, suspectNodes } from "@/core/mending/site";
+import { around, Edits, literals, type MendLanguage, namesIn, type Site, suspectNodes } from "@/core/mending/site";
 import { childrenOf, textOf } from "@/core/source/section";
 
 const FUNCTION =
@@ -10,7 +10,7 @@ const OPERATORS = [
   ["<", "<=", ">=", ">"],
   ["===", "!=="],
   ["==", "!="],
-  ["+", "-"],
+  ["+", "-", "*"],
   ["*", "/", "%"],
   ["&&", "||"],
   ["||", "??"],
@@ -45,14 +45,59 @@ export const javascript: MendLanguage = { language: "javascript", editsOf };
 
 function editsOf(site: Site): Edit[] {
   const edits = new Edits(site);
-  for (const node of suspectNodes(site)) {
-    edit(node, edits);
-  }
+  for (const node of suspectNodes(site)) edit(node, edits);
+  for (const scope of scopesOf(site)) addBranches(scope, edits);
   return edits.made;
+}
+
+/** The functions that suspect lines lie in. */
+function scopesOf(site: Site): Node[] {
+  const found = new Map<number, Node>();
+  for (const node of suspectNodes(site)) {
+    const scope = FUNCTION.test(node.type) ? node : around(node, FUNCTION);
+    if (scope) found.set(scope.id, scope);
+  }
+  return [...found.values()];
+}
+
+/** A branch of the original before each statement of a function. */
+function addBranches(scope: Node, edits: Edits): void {
+  const body = scope.childForFieldName("body");
+  if (!body) return;
+  const prior = edits.likelier(0.2, "not-ported-branch", "error-swallowed", "error-added");
+  for (const branch of edits.lackedBranches) {
+    const what = "a branch of the original is added";
+    if (body.type !== "statement_block") {
+      const value = body.type === "parenthesized_expression" ? body.text.slice(1, -1) : body.text;
+      edits.replace(body, `{ ${branch} return ${value}; }`, what, prior);
+    } else for (const statement of childrenOf(body)) edits.insert(statement, `${branch} `, what, prior);
+  }
 }
 
 function edit(node: Node, edits: Edits): void {
   switch (node.type) {
+    case "template_string":
+      template(node, edits);
+      return;
+    case "spread_element": {
+      const [value] = childrenOf(node);
+      if (value && node.parent?.type === "array")
+        edits.replace(value, `new Set(${value.text})`, "each is taken once", edits.likelier(0.08, "duplicates"));
+      return;
+    }
+    case "object":
+      literals(node, edits);
+      respelled(node, edits);
+      return;
+    case "pair": {
+      const key = node.childForFieldName("key");
+      const value = node.childForFieldName("value");
+      if (value && key?.text === "length") edits.nextTo([value], false);
+      if (key?.type !== "property_identifier") return;
+      for (const other of edits.spellings(key.text))
+        edits.replace(key, JSON.stringify(other), `the key is ${other}`, edits.likelier(0.3, "key-naming"));
+      return;
+    }
     case "number":
       edits.numbers(node);
       return;
@@ -99,6 +144,13 @@ function edit(node: Node, edits: Edits): void {
     case "ternary_expression": {
       const [condition, yes, no] = ["condition", "consequence", "alternative"].map((field) => textOf(node, field));
       edits.replace(node, `${condition} ? ${no} : ${yes}`, "the two outcomes change places", 0.3);
+      if (/^[01]$/.test(yes ?? "") && /^[01]$/.test(no ?? ""))
+        edits.replace(
+          node,
+          yes === "1" ? `(${condition})` : `!(${condition})`,
+          "the answer is true or false",
+          edits.likelier(0.1, "boolean-and-number"),
+        );
       return;
     }
     case "unary_expression":
@@ -134,6 +186,12 @@ function edit(node: Node, edits: Edits): void {
     case "identifier":
       identifier(node, edits);
       return;
+    case "arrow_function": {
+      // An arrow's expression is its answer.
+      const body = node.childForFieldName("body");
+      if (body && body.type !== "statement_block") answered(body, edits);
+      return;
+    }
     case "shorthand_property_identifier":
       return;
     default:
@@ -191,6 +249,11 @@ function binary(node: Node, edits: Edits): void {
   if (sign === "&&" || sign === "||") {
     edits.replace(node, left, `${right} does not count`, 0.2);
     edits.replace(node, right, `${left} does not count`, 0.2);
+    for (const side of ["left", "right"]) {
+      const part = node.childForFieldName(side);
+      if (part && /^(identifier|member_expression|call_expression)$/.test(part.type))
+        edits.replace(part, `!${part.text}`, `${part.text} is negated`, 0.18);
+    }
   }
 }
 
@@ -241,9 +304,10 @@ function call(node: Node, edits: Edits): void {
     );
   if (method === "reverse" || method === "trim" || /^to(Upper|Lower)Case$/.test(method))
     edits.replace(node, owner, `${method} goes`, edits.likelier(0.3, "order-only", "whitespace", "text-case"));
-  if (method === "getMonth")
+  chained(node, edits);
+  if (/^get(UTC)?Month$/.test(method))
     edits.replace(node, `(${node.text} + 1)`, "months count from 1", edits.likelier(0.3, "zero-based-month"));
-  if (method === "getDay")
+  if (/^get(UTC)?Day$/.test(method))
     edits.replace(node, `((${node.text} + 6) % 7)`, "Monday is 0", edits.likelier(0.3, "weekday-base"));
   if (method === "replace" && callee) {
     const property = callee.childForFieldName("property");
@@ -255,10 +319,79 @@ function call(node: Node, edits: Edits): void {
     edits.replace(node, `(await ${node.text})`, "it is awaited", 0.4);
 }
 
+/** `a.map(f).filter(g)` by `a.filter(g).map(f)`. */
+function chained(node: Node, edits: Edits): void {
+  const outer = node.childForFieldName("function");
+  const inner = outer?.childForFieldName("object");
+  const base = inner?.childForFieldName("function");
+  if (inner?.type !== "call_expression" || base?.type !== "member_expression") return;
+  const tail = (call: Node, callee: Node | null | undefined) =>
+    `.${textOf(callee ?? undefined, "property")}${textOf(call, "arguments")}`;
+  edits.replace(
+    node,
+    textOf(base, "object") + tail(node, outer) + tail(inner, base),
+    "two calls of the chain change places",
+    0.2,
+  );
+}
+
+/** All keys of an object as the original spells them. */
+function respelled(node: Node, edits: Edits): void {
+  const keys = childrenOf(node).flatMap((entry) => entry.childForFieldName("key") ?? []);
+  let text = node.text;
+  for (const key of keys.toReversed()) {
+    const [other] = key.type === "property_identifier" ? edits.spellings(key.text) : [];
+    const [start, end] = [key.startIndex - node.startIndex, key.endIndex - node.startIndex];
+    if (other !== undefined) text = text.slice(0, start) + JSON.stringify(other) + text.slice(end);
+  }
+  edits.replace(node, text, "the keys are spelled as in the original", edits.likelier(0.3, "key-naming"));
+}
+
+const MAX_DIGITS = 4;
+
+/** What a template is filled in with: by each other, and with a fixed number of digits. */
+function template(node: Node, edits: Edits): void {
+  const parts = childrenOf(node).filter(({ type }) => type === "template_substitution");
+  for (const [at, left] of parts.entries())
+    for (const right of parts.slice(at + 1, at + 3))
+      edits.exchange(left, right, `${left.text} and ${right.text} change places`, 0.2);
+  for (const part of parts) {
+    const [value] = childrenOf(part);
+    if (!value) continue;
+    for (let digits = 0; digits <= MAX_DIGITS; digits++)
+      edits.replace(
+        value,
+        `(${value.text}).toFixed(${digits})`,
+        `it has ${digits} digits`,
+        edits.likelier(0.05, "number-format"),
+      );
+  }
+}
+
+/** What an answer is made by, with the causes that point to it. */
+const WRAPPED: readonly (readonly [(value: string) => string, string, readonly string[]])[] = [
+  [(value) => `(${value}).toUpperCase()`, "the answer is in capitals", ["text-case"]],
+  [(value) => `(${value}).toLowerCase()`, "the answer is in small letters", ["text-case"]],
+  [(value) => `(${value}).trim()`, "the answer is trimmed", ["whitespace"]],
+  [(value) => `(${value}).trimEnd()`, "the answer is trimmed at its end", ["whitespace"]],
+  [(value) => `Number(${value})`, "the answer is a number", ["text-and-number", "boolean-and-number"]],
+  [(value) => `String(${value})`, "the answer is a text", ["text-and-number"]],
+  [(value) => `Boolean(${value})`, "the answer is true or false", ["boolean-and-number"]],
+  [(value) => `[...new Set(${value})]`, "the answer has each item once", ["duplicates"]],
+  [(value) => `(${value}).toSorted()`, "the answer is sorted", ["order-only", "sort-order"]],
+  [(value) => `(${value}).toReversed()`, "the answer is turned round", ["order-only"]],
+  [(value) => `(${value}) ?? null`, "nothing is null", ["null-and-missing"]],
+];
+
 function returned(node: Node, edits: Edits): void {
   const [value] = childrenOf(node);
-  if (!value) return;
+  if (value) answered(value, edits);
+}
+
+function answered(value: Node, edits: Edits): void {
   edits.answer(value, "!");
+  for (const [make, what, causes] of WRAPPED)
+    edits.replace(value, make(value.text), what, edits.likelier(0.03, ...causes));
   edits.replace(
     value,
     `Object.is(${value.text}, -0) ? 0 : ${value.text}`,
@@ -280,6 +413,8 @@ function identifier(node: Node, edits: Edits): void {
   const scope = around(node, FUNCTION);
   if (!scope) return;
   edits.names(node, declaredIn(scope));
+  if (parent.type === "binary_expression")
+    edits.replace(node, `Number(${node.text})`, `${node.text} is a number`, edits.likelier(0.04, "text-and-number"));
   if (!/^(arguments|pair|variable_declarator|return_statement)$/.test(parent.type)) return;
   const prior = edits.likelier(0.05, "changed-argument", "shared-state");
   edits.replace(node, `{ ...${node.text} }`, "a copy of it is taken", prior);

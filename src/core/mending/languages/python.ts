@@ -1,13 +1,13 @@
 /** Small changes of Python. */
 import type { Node } from "web-tree-sitter";
 import type { Edit } from "@/core/mending/edit";
-import { around, Edits, type MendLanguage, namesIn, type Site, suspectNodes } from "@/core/mending/site";
+import { around, Edits, literals, type MendLanguage, namesIn, type Site, suspectNodes } from "@/core/mending/site";
 import { childrenOf, textOf } from "@/core/source/section";
 
 const OPERATORS = [
   ["<", "<=", ">=", ">"],
   ["==", "!="],
-  ["+", "-"],
+  ["+", "-", "*"],
   ["*", "/", "//", "%"],
   ["and", "or"],
   ["+=", "-="],
@@ -35,6 +35,7 @@ export const python: MendLanguage = { language: "python", editsOf };
 function editsOf(site: Site): Edit[] {
   const edits = new Edits(site);
   for (const node of suspectNodes(site)) edit(node, edits);
+  addBranches(site, edits);
   return edits.made;
 }
 
@@ -87,11 +88,58 @@ function edit(node: Node, edits: Edits): void {
       edits.replace(node, "pass", "the statement goes", edits.likelier(0.15, "changed-argument", "extra-output"));
       return;
     case "return_statement":
-      for (const value of childrenOf(node).slice(0, 1)) edits.answer(value, "not ");
+      for (const value of childrenOf(node).slice(0, 1)) {
+        edits.answer(value, "not ");
+        for (const [make, what, causes] of WRAPPED)
+          edits.replace(value, make(value.text), what, edits.likelier(0.03, ...causes));
+      }
       return;
+    case "dictionary":
+      literals(node, edits);
+      return;
+    case "pair": {
+      const key = node.childForFieldName("key");
+      if (key?.type !== "string") return;
+      for (const other of edits.spellings(key.text.slice(1, -1)))
+        edits.replace(key, JSON.stringify(other), `the key is ${other}`, edits.likelier(0.3, "key-naming"));
+      return;
+    }
     case "identifier":
       identifier(node, edits);
   }
+}
+
+/** What an answer is made by, with the causes that point to it. */
+const WRAPPED: readonly (readonly [(value: string) => string, string, readonly string[]])[] = [
+  [(value) => `(${value}).upper()`, "the answer is in capitals", ["text-case"]],
+  [(value) => `(${value}).lower()`, "the answer is in small letters", ["text-case"]],
+  [(value) => `(${value}).strip()`, "the answer is trimmed", ["whitespace"]],
+  [(value) => `(${value}).rstrip()`, "the answer is trimmed at its end", ["whitespace"]],
+  [(value) => `float(${value})`, "the answer is a number", ["text-and-number"]],
+  [(value) => `int(${value})`, "the answer is a whole number", ["text-and-number", "boolean-and-number"]],
+  [(value) => `str(${value})`, "the answer is a text", ["text-and-number"]],
+  [(value) => `bool(${value})`, "the answer is true or false", ["boolean-and-number"]],
+  [(value) => `list(dict.fromkeys(${value}))`, "the answer has each item once", ["duplicates"]],
+  [(value) => `sorted(${value})`, "the answer is sorted", ["order-only", "sort-order"]],
+  [(value) => `(${value})[::-1]`, "the answer is turned round", ["order-only"]],
+];
+
+/** A branch of the original before each statement of the functions that suspect lines lie in. */
+function addBranches(site: Site, edits: Edits): void {
+  if (edits.lackedBranches.length === 0) return;
+  const scopes = new Map<number, Node>();
+  for (const node of suspectNodes(site)) {
+    const scope = node.type === "function_definition" ? node : around(node, /^function_definition$/);
+    if (scope) scopes.set(scope.id, scope);
+  }
+  const prior = edits.likelier(0.2, "not-ported-branch", "error-swallowed", "error-added");
+  for (const scope of scopes.values())
+    for (const statement of childrenOf(scope.childForFieldName("body")))
+      for (const branch of edits.lackedBranches) {
+        const margin = " ".repeat(statement.startPosition.column);
+        const text = branch.trimEnd().replaceAll("\n", `\n${margin}`);
+        edits.insert(statement, `${text}\n${margin}`, "a branch of the original is added", prior);
+      }
 }
 
 function binary(node: Node, edits: Edits): void {
@@ -135,6 +183,11 @@ function boolean(node: Node, edits: Edits): void {
   if (operator) edits.swap(operator, OPERATORS, 0.4);
   edits.replace(node, left, `${right} does not count`, 0.2);
   edits.replace(node, right, `${left} does not count`, 0.2);
+  for (const side of ["left", "right"]) {
+    const part = node.childForFieldName(side);
+    if (part && /^(identifier|attribute|call)$/.test(part.type))
+      edits.replace(part, `(not ${part.text})`, `${part.text} is negated`, 0.18);
+  }
   if (operator?.text === "or")
     edits.replace(
       node,

@@ -34,6 +34,8 @@ export function startsOf(code) {
   return starts;
 }
 
+const MAX_BLANK = 400;
+
 /** Line of the source, from 1 → offset in the running code of the first thing on it. */
 export function firstPlaces(starts, code, mappings) {
   if (!mappings) {
@@ -48,10 +50,8 @@ export function firstPlaces(starts, code, mappings) {
     if (!known || column < known.column) first.set(line + 1, { column, offset: starts[madeLine] + madeColumn });
   }
   // Maps lead to the white space before a statement, which may belong to what stands before it.
-  return [...first].map(([line, { offset }]) => [
-    line,
-    offset + /^\s*/.exec(code.slice(offset, offset + 400))[0].length,
-  ]);
+  const blank = (offset) => /^\s*/.exec(code?.slice(offset, offset + MAX_BLANK) ?? "")[0].length;
+  return [...first].map(([line, { offset }]) => [line, offset + blank(offset)]);
 }
 
 const DIGITS = new Map(
