@@ -45,8 +45,9 @@ export function leftoversIn(
     const imports = root && language ? importRanges(root, disk, language) : [];
     const seen = new Set<string>();
     const known = new Map<string, ReturnType<typeof declaredIn>>();
+    const words = new Map<string, readonly Range[]>();
     for (const { phrase, name } of wanted) {
-      for (const at of mentionsOf(disk, phrase, name)) {
+      for (const at of mentionsOf(disk, phrase, name, words)) {
         if (terms.places.some((place) => place.from <= at.from && at.to <= place.to)) continue;
         const { line } = lines.placeOf(at.from);
         const around = lines.linesAround(at.from, at.to);
@@ -71,13 +72,17 @@ export function leftoversIn(
   return found.sort((a, b) => a.line - b.line);
 }
 
-function* mentionsOf(disk: string, phrase: Phrase, name: string): Generator<Range> {
-  if (phrase.kind === "name") {
-    for (const found of findDottedNames(disk, name)) if (!isKept(found.full, phrase.keep)) yield found.moved;
-    return;
-  }
-  for (let at = disk.indexOf(name); at >= 0; at = disk.indexOf(name, at + name.length))
-    if (!isWordPart(disk, at - 1) && !isWordPart(disk, at + name.length)) yield { from: at, to: at + name.length };
+function mentionsOf(
+  disk: string,
+  phrase: Phrase,
+  name: string,
+  words: Map<string, readonly Range[]>,
+): readonly Range[] {
+  if (phrase.kind === "name")
+    return findDottedNames(disk, name).flatMap(({ full, moved }) => (isKept(full, phrase.keep) ? [] : [moved]));
+  const known = words.get(name) ?? wordsIn(disk, name);
+  words.set(name, known);
+  return known;
 }
 
 const isExcepted = (
@@ -146,16 +151,27 @@ function isOutermost(leaf: Leaf): boolean {
   return true;
 }
 
-/** How often a text names the new way in code: words of `to` that `from` does not have. */
-export function countNew(disk: string, phrase: Phrase): number {
+/** How often a text names the new way in code: words of `to` that `from` does not have. `known` has counts of the same text. */
+export function countNew(disk: string, phrase: Phrase, known: Map<string, number> = new Map()): number {
   const old = new Set(wordsOf(phrase.from));
   const names =
     phrase.kind === "name"
       ? [phrase.to]
       : wordsOf(phrase.to.replace(/\(:\w+(?:\.\.)?:\)/g, " ")).filter((word) => !old.has(word) && word.length > 2);
   let count = 0;
-  for (const name of new Set(names))
-    for (let at = disk.indexOf(name); name !== "" && at >= 0; at = disk.indexOf(name, at + name.length))
-      if (!isWordPart(disk, at - 1) && !isWordPart(disk, at + name.length)) count++;
+  for (const name of new Set(names)) {
+    const own = known.get(name) ?? wordsIn(disk, name).length;
+    known.set(name, own);
+    count += own;
+  }
   return count;
+}
+
+/** The places of a name that is no part of a longer word. */
+function wordsIn(disk: string, name: string): Range[] {
+  const found: Range[] = [];
+  for (let at = disk.indexOf(name); name !== "" && at >= 0; at = disk.indexOf(name, at + name.length))
+    if (!isWordPart(disk, at - 1) && !isWordPart(disk, at + name.length))
+      found.push({ from: at, to: at + name.length });
+  return found;
 }

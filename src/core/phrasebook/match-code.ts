@@ -71,15 +71,29 @@ function mayBegin({ roots: [root] }: CodePattern, { type }: Node): boolean {
 }
 
 /** Nodes at which the pattern's first root may stand. */
-function* candidates({ roots, anchor }: CodePattern, { root, source }: MatchTerms): Generator<Node> {
+function candidates({ roots, anchor }: CodePattern, { root, source }: MatchTerms): readonly Node[] {
   const [first] = roots;
-  if (!first) return;
+  if (!first) return [];
   const isDeclared = first.type === DECLARED && roots.length === 1;
-  if (anchor === null || isDeclared) {
-    const types = isDeclared ? [...DECLARATIONS] : [first.type];
-    for (const node of root.descendantsOfType(types)) if (node) yield node;
-    return;
-  }
+  if (anchor !== null && !isDeclared) return aroundAnchors(anchor, root, source);
+  const types = isDeclared ? [...DECLARATIONS] : [first.type];
+  return root.descendantsOfType(types).filter((node) => node !== null);
+}
+
+/** Tree → anchor → its nodes: phrases that differ in their arguments alone begin at the same ones. */
+const anchorsOf = new WeakMap<Node, Map<string, readonly Node[]>>();
+
+/** Cost: some looks into the tree a mention of the anchor, once a tree. */
+function aroundAnchors(anchor: Anchor, root: Node, source: string): readonly Node[] {
+  const ofTree = anchorsOf.get(root) ?? new Map<string, readonly Node[]>();
+  anchorsOf.set(root, ofTree);
+  const key = `${anchor.depth} ${anchor.root} ${anchor.text}`;
+  const known = ofTree.get(key) ?? [...nodesAround(anchor, root, source)];
+  ofTree.set(key, known);
+  return known;
+}
+
+function* nodesAround(anchor: Anchor, root: Node, source: string): Generator<Node> {
   const isWord = /^[\p{L}_$]/u.test(anchor.text);
   for (let at = source.indexOf(anchor.text); at >= 0; at = source.indexOf(anchor.text, at + 1)) {
     let node = root.descendantForIndex(at, at + anchor.text.length);
@@ -99,6 +113,8 @@ function* candidates({ roots, anchor }: CodePattern, { root, source }: MatchTerm
 }
 
 const MAX_EXTRA = 4;
+
+type Anchor = NonNullable<CodePattern["anchor"]>;
 
 type Own = {
   readonly isHidden: (leaf: Node) => boolean;

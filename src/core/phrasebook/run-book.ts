@@ -80,6 +80,7 @@ export function placesInFile({ file, disk, language }: BookFile, input: FileTerm
   return naming(input.origins, () => {
     try {
       const run = runFile(file, disk, language, terms);
+      const counts = new Map<string, number>();
       return {
         file,
         occurrences: run.occurrences,
@@ -94,7 +95,7 @@ export function placesInFile({ file, disk, language }: BookFile, input: FileTerm
         }),
         fresh: book
           .filter((phrase) => isNamed(phrase) && terms.covers(phrase, file))
-          .reduce((count, phrase) => count + countNew(disk, phrase), 0),
+          .reduce((count, phrase) => count + countNew(disk, phrase, counts), 0),
         holds: Object.fromEntries(
           phrases.flatMap((phrase) => {
             if (phrase.kind !== "file" || !phrase.when || !terms.covers(phrase, file)) return [];

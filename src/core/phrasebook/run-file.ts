@@ -101,6 +101,8 @@ class Run {
   private readonly changedBy = new Set<Phrase>();
   private readonly tree: EditedTree;
   private readonly isSound: boolean;
+  /** Word → whether the file on disk has it. */
+  private readonly wordsOnDisk = new Map<string, boolean>();
 
   constructor(
     private readonly file: string,
@@ -146,7 +148,11 @@ class Run {
     if (phrase.kind === "name") return text.includes(phrase.from.split(/\.|::|\\/)[0] ?? "");
     if (phrase.kind !== "code" || this.language === null || !worksOn(phrase.language, this.language)) return false;
     const { anchor } = patternOf(phrase, this.language, this.terms.parse);
-    return anchor === null || text.includes(anchor.text);
+    if (anchor === null) return true;
+    if (text !== this.disk) return text.includes(anchor.text);
+    const known = this.wordsOnDisk.get(anchor.text) ?? text.includes(anchor.text);
+    this.wordsOnDisk.set(anchor.text, known);
+    return known;
   }
 
   private treeNow(): Node | null {
