@@ -95,4 +95,23 @@ describe("a pool", () => {
       pool.stop();
     }
   });
+
+  it("calls the side's own modules, whatever the driver or Python has loaded under their names", async () => {
+    const folder = temporaryFolder({
+      "json.py": "def half(n):\n    return n / 2\n",
+      "os.py": "def quarter(n):\n    return n / 4\n",
+      "types.py": "import json\ndef both(n):\n    return json.half(n) + 1\n",
+    });
+    const pool = await poolFor("python", folder);
+    const value = async (file: string, name: string) => (await askPool(pool, { file, name, args: [8] })).result;
+    try {
+      // Its own json is what its modules import, as without the driver; os is Python's since it started.
+      expect(await value("types.py", "both")).toMatchObject({ value: { "~float": "5.0" } });
+      expect(await value("json.py", "half")).toMatchObject({ value: { "~float": "4.0" } });
+      expect(await value("os.py", "quarter")).toMatchObject({ value: { "~float": "2.0" } });
+      expect(await value("os.py", "quarter")).toMatchObject({ value: { "~float": "2.0" } });
+    } finally {
+      pool.stop();
+    }
+  });
 });

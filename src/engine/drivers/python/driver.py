@@ -5,11 +5,15 @@ Requests come in on file descriptor 3, replies leave on 4; descriptor 1 is a fil
 Needs nothing but the standard library of Python 3.8 or later.
 """
 
-import io
+import sys
+
+# What the interpreter itself has loaded: ported code finds these whatever its own files are called.
+STARTED_WITH = frozenset(sys.modules)
+
+import io  # noqa: E402
 import json
 import os
 import stat
-import sys
 import tempfile
 import time
 import traceback
@@ -136,6 +140,7 @@ class Driver:
         self.output_limit = int(request.get("outputKb", 8192)) * 1024
         self.probes = probes.Probes() if request.get("lines") else None
         self.loader = fresh.Loader(self.root, self.probes, self.guard, self)
+        fresh.uncover(self.paths, STARTED_WITH)
         if request.get("texts"):
             self.loader.forget([], request["texts"])
         if request.get("observe"):

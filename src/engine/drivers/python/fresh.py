@@ -54,6 +54,16 @@ def is_side_file(module):
     return isinstance(getattr(module, "__loader__", None), Loader)
 
 
+def uncover(paths, kept):
+    """Modules that only the driver has loaded make room for the side's own of the same name, as if the driver were not there."""
+    for path in paths:
+        for entry in os.listdir(path) if os.path.isdir(path) else ():
+            name = entry[:-3] if entry.endswith(".py") else entry
+            is_own = entry.endswith(".py") or os.path.exists(os.path.join(path, entry, "__init__.py"))
+            if is_own and name in sys.modules and name not in kept:
+                del sys.modules[name]
+
+
 class Loader:
     """Finds and loads the side's own files, keeping their compiled code."""
 
@@ -151,11 +161,26 @@ class Loader:
         if self.loading:
             self.loading.before_loading()
         module = importlib.import_module(name)
+        origin = getattr(getattr(module, "__spec__", None), "origin", None)
+        if "." not in name and origin != full and not (origin and self.is_own(origin)):
+            # The interpreter has a module of this name since it started, which stays.
+            module = self.load_beside(name, full)
+            if self.loading:
+                self.loading.after_loading()
+            self.by_file[file] = module
+            return module
         if self.loading:
             self.loading.after_loading()
         # What a package puts in place of a submodule's name must not be taken for the file.
         module = sys.modules.get(name, module)
         self.by_file[file] = module
+        return module
+
+    def load_beside(self, name, full):
+        """A module of a file that no import can find."""
+        spec = importlib.util.spec_from_file_location(name, full, loader=self)
+        module = importlib.util.module_from_spec(spec)
+        self.exec_module(module)
         return module
 
     def module_name(self, full, paths):
