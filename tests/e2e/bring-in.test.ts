@@ -28,6 +28,10 @@ const browse = temporaryFolder({
   "quays/quay/lamps.py": "import datetime\n\ndef lamps(n):\n    return [datetime.date(2031, 1, n).isoformat()]\n",
   "quays/quay/ropes.py": "def ropes(n):\n    return n * 2\n",
   "quays/tests/test_lamps.py": "from quay.lamps import lamps\n",
+  "knots/knots.py": "def knots(kmh):\n    if kmh < 0:\n        return 0\n    return kmh * 2\n",
+  "knots/setup.py": "from setuptools import setup\nsetup(name='knots')\n",
+  "knots/test_knots.py":
+    "import unittest\nfrom knots import knots\n\nclass KnotsTest(unittest.TestCase):\n    def test_knots(self):\n        self.assertEqual(knots(4), 8)\n        self.assertEqual(knots(-1), 0)\n",
 });
 const text = (selector: string) => shownText(page, selector);
 const saying = (selector: string, words: string) => waitForText(page, selector, words);
@@ -150,6 +154,37 @@ describe("bringing in", () => {
     await page.waitForFunction(() => document.querySelectorAll("main li svg").length === 2);
     expect(await text("main")).toMatch(/The original runs/);
     expect(await text("main")).toMatch(/Run the original once/);
+  });
+
+  it("leads a library without a program, by keys, to cases from its tests and a first verdict", async () => {
+    await page.goto(`${server.url}/bring-in`);
+    await page.waitForFunction(() => document.activeElement?.tagName === "INPUT");
+    await page.waitForNetworkIdle();
+    await page.keyboard.type(path.join(browse, "knots"));
+    await page.keyboard.press("Enter");
+    // The folder is shown before it is chosen.
+    await page.waitForNetworkIdle();
+    await page.keyboard.press("Enter");
+    await saying("[aria-label='Modules of the port']", "knots");
+    expect(await text("[aria-label='Modules of the port']")).not.toMatch(/setup/);
+    expect(await text("[aria-label='What is there']")).toMatch(/1 module in 1 layer/);
+    expect(await text("footer")).not.toMatch(/run the original/);
+    await page.keyboard.press("Enter");
+    await page.waitForSelector("[data-module=knots]");
+    await page.keyboard.press("Enter");
+    await saying("[aria-label=Next]", "No case calls this module yet");
+    // Nothing stands where there is nothing to read.
+    expect(await page.$("[aria-label='Height of the reader']")).toBeNull();
+    await press(page, "[aria-label=Next] ::-p-text(Record or generate cases)");
+    await page.waitForFunction(
+      () => document.querySelector<HTMLInputElement>("#record-command")?.value === "python3 -m unittest",
+    );
+    expect(await accessibilityFaults(page)).toEqual([]);
+    await pressWords("Run it");
+    await saying("main", "2 new cases");
+    await page.goto(page.url().replace(/\/cases.*/, "/bench?module=knots"));
+    await press(page, "[aria-label=Next] ::-p-text(Draft it)");
+    await page.waitForFunction(() => document.querySelectorAll("[data-case][data-mark=agree]").length === 2);
   });
 
   it("had no complaint from the browser", () => {
