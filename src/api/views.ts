@@ -211,6 +211,8 @@ export type BenchView = {
   readonly files: { readonly original: readonly BenchFile[]; readonly twin: readonly BenchFile[] };
   readonly rows: readonly (BenchRow & {
     readonly totals: Totals;
+    /** Shared cases of the section, run or not. */
+    readonly cases: number;
     readonly mark: Mark;
     /** Where one side answers through a callback and the other does not. */
     readonly callback: CallbackRelation | null;

@@ -71,6 +71,7 @@ describe("the reader", () => {
   it("has nothing to show before the first check, and says so", async () => {
     expect(await reader("near")).toMatch(/Not run yet[\s\S]*Not run yet/);
     expect(await page.$eval("main", (element) => (element as HTMLElement).innerText)).toMatch(/not ported yet/);
+    expect(await page.$eval("main", (element) => (element as HTMLElement).innerText)).toMatch(/\d cases? not run yet/);
   });
 
   it("shows every kind of case once checked", async () => {

@@ -12,6 +12,7 @@ import { findHookup } from "@/core/pairing/hookups";
 import { manualPairsOf } from "@/core/pairing/manual-pairs";
 import { targetFileOf } from "@/core/pairing/target-file";
 import { worstOutcome } from "@/core/progress/module-state";
+import { groupBy } from "@/core/values/group-by";
 import { caseIndex } from "@/service/reading/case-index";
 import { type ReadModule, stampOf } from "@/service/reading/reading";
 import type { ReadSource } from "@/service/reading/source-reader";
@@ -32,6 +33,7 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
   const index = caseIndex(facts);
   const { cases } = index.of(module.name);
   const bySection = sectionTotals(facts, module);
+  const written = groupBy(cases, sectionOf);
   const stamp = stampOf(facts.reading, module.name, facts.twin);
   const drifted = new Map((facts.drift.get(module.name) ?? []).map((change) => [change.before.section, change]));
   return {
@@ -57,6 +59,7 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
       return {
         ...row,
         totals,
+        cases: (row.original && written.get(row.name)?.length) || 0,
         mark: worstOutcome(totals),
         drift: change ? driftView(change) : null,
         callback: callbackRelation(facts, module, row),

@@ -81,6 +81,7 @@ const row = (extra: Partial<BenchView["rows"][number]>): BenchView["rows"][numbe
   drift: null,
   callback: null,
   totals: emptyTotals(),
+  cases: 0,
   mark: "agree",
   ...extra,
 });

@@ -253,7 +253,9 @@ function emptyWords(row: Row): string {
 
 function countWords(row: Row, folded: boolean): string {
   const { cases, agree, allowed, skipped } = row.totals;
-  if (row.kind === "between" || cases === 0) return row.kind === "function" && !folded ? "no cases" : "";
+  if (row.kind === "between") return "";
+  if (cases === 0 && row.cases > 0) return folded ? formatCount(row.cases) : `${plural(row.cases, "case")} not run yet`;
+  if (cases === 0) return row.kind === "function" && !folded ? "no cases" : "";
   if (skipped === cases) return `${formatCount(cases)} wait`;
   if (folded) return allowed > 0 ? `${formatCount(cases)}, ${allowed} allowed` : formatCount(cases);
   return agree + allowed === cases
