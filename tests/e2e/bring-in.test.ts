@@ -1,5 +1,5 @@
 /** From somebody's code to a port with a baseline, as a user does it: a folder, a git repository, a zip. */
-import { createWriteStream, existsSync, readdirSync, readFileSync } from "node:fs";
+import { createWriteStream, existsSync, readdirSync, readFileSync, realpathSync } from "node:fs";
 import path from "node:path";
 import { pipeline } from "node:stream/promises";
 import type { Page } from "puppeteer-core";
@@ -158,12 +158,20 @@ describe("bringing in", () => {
 
   it("leads a library without a program, by keys, to cases from its tests and a first verdict", async () => {
     await page.goto(`${server.url}/bring-in`);
-    await page.waitForFunction(() => document.activeElement?.tagName === "INPUT");
-    await page.waitForNetworkIdle();
-    await page.keyboard.type(path.join(browse, "knots"));
+    /** Once a folder is shown, its path has been taken: there is nowhere else to go. */
+    const isShown = (folder: string) =>
+      page.waitForFunction(
+        (of) =>
+          document.querySelector<HTMLInputElement>("[aria-label='Path of the folder']")?.value === of &&
+          document.querySelector<HTMLButtonElement>("form button[type=submit]")?.disabled === true,
+        {},
+        folder,
+      );
+    await isShown(realpathSync(browse));
+    await page.focus("[aria-label='Path of the folder']");
+    await page.keyboard.type(path.join(realpathSync(browse), "knots"));
     await page.keyboard.press("Enter");
-    // The folder is shown before it is chosen.
-    await page.waitForNetworkIdle();
+    await isShown(path.join(realpathSync(browse), "knots"));
     await page.keyboard.press("Enter");
     await saying("[aria-label='Modules of the port']", "knots");
     expect(await text("[aria-label='Modules of the port']")).not.toMatch(/setup/);

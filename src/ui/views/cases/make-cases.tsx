@@ -71,6 +71,11 @@ function Record({ port, making: { running, start } }: Pick<Props, "port" | "maki
           className={styles.command}
           value={command}
           onChange={(event) => setCommand(event.target.value)}
+          onFocus={(event) => {
+            // What is proposed is written over, and comes no more once somebody writes.
+            if (typed === null && command === "") setCommand("");
+            else if (typed === null) event.target.select();
+          }}
           placeholder="program argument …"
           inputProps={{ "aria-label": "Command", id: "record-command" }}
         />
@@ -78,7 +83,7 @@ function Record({ port, making: { running, start } }: Pick<Props, "port" | "maki
           Run it
         </Button>
       </div>
-      {proposed.length > 1 && (
+      {proposed.some((line) => line !== command) && (
         <div className={styles.line}>
           {proposed.map((line) => (
             <Button key={line} aria-pressed={line === command} onClick={() => setCommand(line)}>
