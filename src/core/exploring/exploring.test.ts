@@ -240,30 +240,26 @@ describe("the search", () => {
     expect((await search(1)).found).toEqual(first.found);
   });
 
-  it("stops when it is over, and gives up sections that only hang", async () => {
-    expect((await search(1, () => true)).tried).toBe(0);
-    const end = await searchInputs(targets(), {
+  /** A search whose every input ends in the same way. */
+  const refusing = (end: Omit<Attempt, "item" | "features">) =>
+    searchInputs(targets(), {
       random: new Random(1),
       reached: new Set(),
       cases: [],
       seen: [],
       isOver: () => false,
-      attempt: async (items) => items.map((item) => ({ item, features: [], refused: "it hangs", isSlow: true })),
+      attempt: async (items) => items.map((item) => ({ item, features: [], ...end })),
     });
+
+  it("stops when it is over, and gives up sections that only hang", async () => {
+    expect((await search(1, () => true)).tried).toBe(0);
+    const end = await refusing({ refused: "it hangs", isSlow: true });
     expect(end.givenUp).toEqual(["m.gate"]);
     expect(end.tried).toBeLessThan(10);
   });
 
   it("leaves a section alone that no input reaches", async () => {
-    const end = await searchInputs(targets(), {
-      random: new Random(1),
-      reached: new Set(),
-      cases: [],
-      seen: [],
-      isOver: () => false,
-      attempt: async (items) =>
-        items.map((item) => ({ item, features: [], refused: "it is inside", isSlow: false, isHopeless: true })),
-    });
+    const end = await refusing({ refused: "it is inside", isSlow: false, isHopeless: true });
     expect(end.tried).toBeLessThan(10);
     expect(end.givenUp).toEqual([]);
     expect([...end.refused.keys()]).toEqual(["it is inside"]);

@@ -5,10 +5,8 @@
  * Each statement, and each expression that may be passed over, marks its region; a line belongs to the innermost region
  * that its first place lies in.
  */
-import { createRequire } from "node:module";
 import { firstPlaces, startsOf } from "./lines.mjs";
-
-const require = createRequire(import.meta.url);
+import { parseCode } from "./parse-code.mjs";
 
 /** The name under which a module's code finds its marks. */
 export const MARKS = "__side_twin_ran";
@@ -20,16 +18,8 @@ export const MARKS = "__side_twin_ran";
  * @returns {{ code: string, lines: number[][] } | null}
  */
 export function withProbes(code, mappings) {
-  let tree;
-  try {
-    tree = require("acorn").parse(code, {
-      ecmaVersion: "latest",
-      sourceType: "script",
-      allowReturnOutsideFunction: true,
-    });
-  } catch {
-    return null;
-  }
+  const tree = parseCode(code);
+  if (!tree) return null;
   const made = { regions: [], openers: [], closers: [] };
   visit(tree, made);
   return { code: insert(code, made), lines: linesOf(made.regions, firstPlaces(startsOf(code), code, mappings)) };

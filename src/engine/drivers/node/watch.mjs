@@ -5,10 +5,8 @@
  * of state are invisible from outside: variables closed over only by nested functions, and the inside of foreign
  * objects. Where either may exist the watch is blind, and every case gets freshly run modules.
  */
-import { createRequire } from "node:module";
 import { types } from "node:util";
-
-const require = createRequire(import.meta.url);
+import { parseCode } from "./parse-code.mjs";
 
 /** The getters with which esbuild passes on another module's names; what they read is watched in that module. */
 const PASSING_ON = "() => from[key]";
@@ -34,17 +32,8 @@ function itemsOf(value) {
  * these (`open`) and of all others (`closed`). Null when the code cannot be parsed.
  */
 export function readTop(code) {
-  let tree;
-  try {
-    // Loaded when first needed: a driver starts a good deal faster without.
-    tree = require("acorn").parse(code, {
-      ecmaVersion: "latest",
-      sourceType: "script",
-      allowReturnOutsideFunction: true,
-    });
-  } catch {
-    return null;
-  }
+  const tree = parseCode(code);
+  if (!tree) return null;
   const top = { names: new Set(), open: new Set(), closed: new Set(), hidden: new Set() };
   for (const node of tree.body) {
     if (node.type === "FunctionDeclaration" || node.type === "ClassDeclaration") top.names.add(node.id.name);
