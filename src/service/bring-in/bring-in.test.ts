@@ -35,7 +35,7 @@ describe("a folder that is brought in", () => {
   it("is read and shown before anything is written", async () => {
     const { top, data, bringIn } = await setUp();
     const found = await bringIn.inspect({ kind: "folder", folder: path.join(top, "mine") });
-    expect(found).toMatchObject({ modules: 3, layers: 2, knots: 0, languages: [{ language: "python", files: 4 }] });
+    expect(found).toMatchObject({ modules: 2, layers: 2, knots: 0, languages: [{ language: "python", files: 4 }] });
     expect(found.tests).toEqual([{ file: "tests/test_tides.py", touches: ["tides"] }]);
     expect(found.outside).toEqual([{ package: "math", uses: 1 }]);
     expect(found.tools.map(({ program }) => program)).toEqual(["python3"]);
@@ -121,9 +121,9 @@ describe("a git repository that is brought in", () => {
         { name: "v1", kind: "tag" },
       ],
     });
-    expect((await bringIn.inspect({ kind: "git", folder, revision: "trunk" })).modules).toBe(4);
+    expect((await bringIn.inspect({ kind: "git", folder, revision: "trunk" })).modules).toBe(3);
     const { token, draft, modules } = await bringIn.inspect({ kind: "git", folder, revision: "v1" });
-    expect(modules).toBe(3);
+    expect(modules).toBe(2);
     const { file } = await bringIn.keep(token, draft);
     expect(path.dirname(file)).toBe(path.join(data, "ports", "mine"));
     const original = path.join(path.dirname(file), "original");

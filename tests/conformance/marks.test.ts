@@ -7,7 +7,7 @@ import { packageRoot } from "@/engine/package-root";
 import { parseSource } from "@/engine/source/parse";
 import { poolFor } from "@/testing/driver-pool";
 import { temporaryFolder } from "@/testing/temporary-port";
-import { ROWS } from "../../../../tests/conformance/table";
+import { ROWS } from "./table";
 
 const send = (pool: Pool, request: BridgeRequest): Promise<PoolAnswer> =>
   new Promise((done) => pool.add([{ request, done, tries: 0 }]));
