@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { type Draft, formatCommand, namingBetween, toPortFile } from "@/core/bring-in/draft";
+import { type Draft, formatCommand, namingBetween, plainDraft, toPortFile } from "@/core/bring-in/draft";
 import { guessEntryPoint, isTelling } from "@/core/bring-in/entry-points";
 import { SideTwinError } from "@/core/errors";
 
@@ -8,17 +8,10 @@ const draft = (extra: Partial<Draft> = {}): Draft => ({
   name: "Vents",
   folder: "/somewhere/vents-port",
   language: "c",
-  ignore: [],
+  twin: { name: "ts", root: "twin", language: "typescript" },
+  ...plainDraft(),
   prepare: "make",
   run: "./vents --dry run",
-  twin: { name: "ts", root: "twin", language: "typescript" },
-  modulesBy: "file",
-  modules: [],
-  moduleMap: [],
-  functions: "same",
-  keys: "same",
-  cases: "cases/*.jsonl",
-  ladder: "",
   ...extra,
 });
 

@@ -1,21 +1,12 @@
 import { describe, expect, it } from "vitest";
-import { type Draft, formatCommand, toPortFile } from "@/core/bring-in/draft";
+import { type Draft, formatCommand, plainDraft, toPortFile } from "@/core/bring-in/draft";
 
 const draft = (fields: Partial<Draft> = {}): Draft => ({
   name: " Quays ",
   folder: "/ports/quays",
   language: "python",
-  ignore: [],
-  prepare: "",
-  run: "",
   twin: { name: "ts", root: "twin", language: "typescript" },
-  modulesBy: "file",
-  modules: [],
-  moduleMap: [],
-  functions: "same",
-  keys: "same",
-  cases: "cases/*.jsonl",
-  ladder: "",
+  ...plainDraft(),
   ...fields,
 });
 const made = (fields: Partial<Draft> = {}) => JSON.parse(toPortFile(draft(fields), "../original").text);

@@ -33,6 +33,20 @@ export const draftSchema = z.strictObject({
 /** The draft as the bring-in page edits it. */
 export type Draft = z.infer<typeof draftSchema>;
 
+/** The fields of a draft before anything was found or corrected. */
+export const plainDraft = (): Omit<Draft, "name" | "folder" | "language" | "twin"> => ({
+  ignore: [],
+  prepare: "",
+  run: "",
+  modulesBy: "file",
+  modules: [],
+  moduleMap: [],
+  functions: "same",
+  keys: "same",
+  cases: "cases/*.jsonl",
+  ladder: "",
+});
+
 /** The port file of a draft. Throws SideTwinError where the draft cannot make one. */
 export function toPortFile(draft: Draft, originalRoot: string): { readonly port: PortFile; readonly text: string } {
   const run = toCommand(draft.run, "the run command");

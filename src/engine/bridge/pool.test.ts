@@ -99,7 +99,10 @@ describe("a pool", () => {
   it("calls the side's own modules, whatever the driver or Python has loaded under their names", async () => {
     const folder = temporaryFolder({
       "json.py": "def half(n):\n    return n / 2\n",
-      "os.py": "def quarter(n):\n    return n / 4\n",
+      "os.py":
+        "count = 0\nseen = []\ndef quarter(n):\n    return n / 4\ndef once(n):\n    global count\n    count += 1\n    seen.append(n)\n    return [count, len(seen)]\n",
+      "csv/__init__.py": "from csv.rows import rows\n",
+      "csv/rows.py": "import os\ndef rows(n):\n    return os.path.join('a', 'b')\n",
       "types.py": "import json\ndef both(n):\n    return json.half(n) + 1\n",
     });
     const pool = await poolFor("python", folder);
@@ -109,7 +112,10 @@ describe("a pool", () => {
       expect(await value("types.py", "both")).toMatchObject({ value: { "~float": "5.0" } });
       expect(await value("json.py", "half")).toMatchObject({ value: { "~float": "4.0" } });
       expect(await value("os.py", "quarter")).toMatchObject({ value: { "~float": "2.0" } });
-      expect(await value("os.py", "quarter")).toMatchObject({ value: { "~float": "2.0" } });
+      // Fresh for every case, and Python's own os is none the worse for it.
+      for (let round = 0; round < 3; round++) expect(await value("os.py", "once")).toMatchObject({ value: [1, 1] });
+      expect(await value("csv/rows.py", "rows")).toMatchObject({ value: "a/b" });
+      for (let round = 0; round < 2; round++) expect(await value("os.py", "once")).toMatchObject({ value: [1, 1] });
     } finally {
       pool.stop();
     }

@@ -1,6 +1,6 @@
 /** Changes of several files at once: all or none, and back to the byte. */
 import { spawn } from "node:child_process";
-import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { packageRoot } from "@/engine/package-root";
@@ -99,6 +99,25 @@ describe("snapshots", () => {
     writeFileSync(path.join(folder, "b.txt"), "mine");
     expect(() => open().undo()).toThrow(/Changed since the snapshot: b\.txt/);
     expect([at("a.txt"), at("b.txt")]).toEqual(["ONE", "mine"]);
+  });
+
+  it("are not undone by halves where a folder stands in a file's place", () => {
+    const { folder, open, at } = make({ "a.txt": "one", "b.txt": "two" });
+    open().change(
+      folder,
+      "x",
+      [
+        { file: "a.txt", content: text("ONE") },
+        { file: "b.txt", content: null },
+      ],
+      NONE,
+    );
+    mkdirSync(path.join(folder, "b.txt/inside"), { recursive: true });
+    expect(() => open().undo()).toThrow(/b\.txt/);
+    expect([at("a.txt"), open().list()[0]?.state]).toEqual(["ONE", "done"]);
+    rmSync(path.join(folder, "b.txt"), { recursive: true });
+    open().undo();
+    expect([at("a.txt"), at("b.txt")]).toEqual(["one", "two"]);
   });
 
   it("refuse a change that was worked out from another text", () => {

@@ -190,9 +190,12 @@ export class Snapshots {
         const wanted = entry[which];
         if (!wanted) continue;
         const target = path.join(folder, entry.file);
-        mkdirSync(path.dirname(target), { recursive: true });
         const part = `${target}.${process.pid}.${randomBytes(6).toString("hex")}.part`;
         parts.push({ part, target });
+        // Found before the first rename: after it, some files would be new and others old.
+        if (statSync(target, { throwIfNoEntry: false })?.isDirectory())
+          throw Object.assign(new Error("a folder is in its place"), { code: "EISDIR", path: target });
+        mkdirSync(path.dirname(target), { recursive: true });
         writeFileSync(part, this.get(wanted.hash));
         chmodSync(part, wanted.mode);
       }

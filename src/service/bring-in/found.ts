@@ -8,6 +8,7 @@ import {
   mapBetween,
   namingBetween,
   PLANNED_LANGUAGES,
+  plainDraft,
 } from "@/core/bring-in/draft";
 import { type EntryPoint, guessEntryPoint, isTelling } from "@/core/bring-in/entry-points";
 import { type ProposedLadder, proposeLadder } from "@/core/bring-in/ladders";
@@ -68,17 +69,9 @@ export function draftFor(found: Found, { name, folder }: { name: string; folder:
     name,
     folder,
     language,
+    ...plainDraft(),
     ignore: [...generatedFolders(found), ...found.files.filter(isBuildFile)],
-    prepare: "",
-    run: "",
     twin: { name: "twin", root: "twin", language: twin },
-    modulesBy: "file",
-    modules: [],
-    moduleMap: [],
-    functions: "same",
-    keys: "same",
-    cases: "cases/*.jsonl",
-    ladder: "",
   });
 }
 

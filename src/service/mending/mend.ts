@@ -25,6 +25,8 @@ const MAX_FAMILY_CASES = 40;
 /** Agreeing cases that a change must not harm, and whose lines are compared with those of the family. */
 const MAX_AGREEING = 300;
 const MAX_PLACES = 20;
+/** For calls inside program runs, whose times no check measured. */
+const UNMEASURED_MS = 100;
 
 export type MendOptions = {
   readonly module?: string | undefined;
@@ -183,7 +185,7 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
     name === twin.name && ids.has(id) ? [ms.original ?? 0, ms.twin ?? 0] : [],
   );
   const trial = await TwinTrial.open(open, twin, {
-    slowestMs: times.length > 0 ? Math.max(...times) : open.port.limits.timeMs,
+    slowestMs: times.length > 0 ? Math.max(...times) : UNMEASURED_MS,
     cases: cases.toSorted((left, right) => sizeOf(left) - sizeOf(right)).slice(0, MAX_FAMILY_CASES),
     agreeing: agreeing.slice(0, MAX_AGREEING),
     changed: context.changed,

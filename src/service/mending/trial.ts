@@ -20,7 +20,7 @@ export type Best = FileEdit & { readonly twin?: string; readonly mended: number;
 /** The least milliseconds that a case may take with a change, and how much longer than it took before. */
 const MIN_TIME_MS = 300;
 const MAX_SLOWER = 10;
-/** What no driver can stop by itself, such as waiting for nothing, ends with its process after so many more. */
+/** Extra milliseconds before the pool ends a driver whose case waits for something instead of computing. */
 const WAITING_MS = 2000;
 
 type TrialOptions = {

@@ -58,10 +58,12 @@ function equalPlaces(cases: readonly CaseFacts[], controls: readonly CaseFacts[]
   const places = Math.min(...[...given, ...others].map((measures) => measures.length));
   for (let left = 0; left < places; left++)
     for (let right = left + 1; right < places; right++) {
-      const isEqual = (measures: readonly number[]) => measures[left] === measures[right];
+      const gap = (measures: readonly number[]) => (measures[left] ?? 0) - (measures[right] ?? 0);
       const kinds = new Set(given.map((measures) => measures[left]));
-      if (kinds.size > 1 && others.length > 1 && given.every(isEqual) && !others.some(isEqual))
-        return `only where measures ${left + 1} and ${right + 1} of the arguments are equal, which no agreeing case has`;
+      const isLimit = kinds.size > 1 && given.every((measures) => gap(measures) === 0);
+      const isBetween = others.some((measures) => gap(measures) < 0) && others.some((measures) => gap(measures) > 0);
+      if (isLimit && isBetween && !others.some((measures) => gap(measures) === 0))
+        return `only where measures ${left + 1} and ${right + 1} of the arguments are equal; agreeing cases lie on both sides`;
     }
   return null;
 }

@@ -112,7 +112,8 @@ function greet(request) {
   if (request.scratch || process.env.TMPDIR) state.guard = createGuard(state.root, request.scratch);
   state.outputLimit = (request.outputKb ?? 8192) * 1024;
   state.marks = request.lines ? createMarks() : null;
-  state.loader = createLoader(state.root, false, loading, { ...request.observe, ...request.texts }, state.marks);
+  state.loader = createLoader(state.root, false, loading, request.observe, state.marks);
+  if (request.texts) state.loader.forget([], request.texts);
   if (request.secret !== undefined) state.seal = createSeal(request.secret);
   state.builtIns = createBuiltInWatch();
   return { bridge: 1, language: "javascript", version: process.versions.node };

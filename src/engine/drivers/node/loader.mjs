@@ -47,11 +47,10 @@ let esbuild;
 
 /**
  * With `withMaps`, compiled files keep their code and source map for line coverage. `loading` is called before and
- * after modules run for a case. `texts`: file, relative to the root → the text loaded in its place, such as one with
- * probes. With `marks` (probes.mjs), the code marks the lines it runs.
+ * after modules run for a case. `observed`: file, relative to the root → the text with probes loaded in its place. With `marks` (probes.mjs), the code marks the lines it runs.
  */
-export function createLoader(root, withMaps, loading, texts = {}, marks = null) {
-  let inPlace = texts;
+export function createLoader(root, withMaps, loading, observed = {}, marks = null) {
+  let inPlace = observed;
   const compiled = new Map();
   const resolved = new Map();
   // Requested file name → its real path, resolved once.
@@ -220,7 +219,7 @@ export function createLoader(root, withMaps, loading, texts = {}, marks = null) 
    */
   function forget(files, texts = {}) {
     const changed = new Set([...files, ...Object.keys(texts), ...Object.keys(inPlace)]);
-    inPlace = texts;
+    inPlace = { ...observed, ...texts };
     for (const file of changed) compiled.delete(fs.realpathSync(path.join(root, file)));
     dropWorlds();
   }

@@ -54,14 +54,21 @@ def is_side_file(module):
     return isinstance(getattr(module, "__loader__", None), Loader)
 
 
+# In the list of the side's modules, before the file of one that sys.modules has not.
+BESIDE = "beside "
+
+
 def uncover(paths, kept):
     """Modules that only the driver has loaded make room for the side's own of the same name, as if the driver were not there."""
     for path in paths:
         for entry in os.listdir(path) if os.path.isdir(path) else ():
             name = entry[:-3] if entry.endswith(".py") else entry
             is_own = entry.endswith(".py") or os.path.exists(os.path.join(path, entry, "__init__.py"))
-            if is_own and name in sys.modules and name not in kept:
-                del sys.modules[name]
+            if not is_own or name not in sys.modules or name in kept:
+                continue
+            # A package's parts go with it.
+            for other in [other for other in sys.modules if other == name or other.startswith(name + ".")]:
+                del sys.modules[other]
 
 
 class Loader:
@@ -160,28 +167,24 @@ class Loader:
         self.watch = None
         if self.loading:
             self.loading.before_loading()
-        module = importlib.import_module(name)
-        origin = getattr(getattr(module, "__spec__", None), "origin", None)
-        if "." not in name and origin != full and not (origin and self.is_own(origin)):
-            # The interpreter has a module of this name since it started, which stays.
-            module = self.load_beside(name, full)
-            if self.loading:
-                self.loading.after_loading()
-            self.by_file[file] = module
-            return module
+        module = self.import_file(file, name)
         if self.loading:
             self.loading.after_loading()
-        # What a package puts in place of a submodule's name must not be taken for the file.
-        module = sys.modules.get(name, module)
         self.by_file[file] = module
         return module
 
-    def load_beside(self, name, full):
-        """A module of a file that no import can find."""
-        spec = importlib.util.spec_from_file_location(name, full, loader=self)
-        module = importlib.util.module_from_spec(spec)
-        self.exec_module(module)
-        return module
+    def import_file(self, file, name):
+        there = sys.modules.get(name)
+        if there is not None and "." not in name and not is_side_file(there):
+            # The interpreter has had a module of this name since it started, which stays: no import finds the file.
+            spec = importlib.util.spec_from_file_location(name, os.path.join(self.root, file), loader=self)
+            module = importlib.util.module_from_spec(spec)
+            self.exec_module(module)
+            self.own[BESIDE + file] = self.own.pop(name)
+            return module
+        module = importlib.import_module(name)
+        # What a package puts in place of a submodule's name must not be taken for the file.
+        return sys.modules.get(name, module)
 
     def module_name(self, full, paths):
         folder, leaf = os.path.split(full)
@@ -245,8 +248,7 @@ class Loader:
         self.found.clear()
         try:
             for file, name in zip(files, modules):
-                importlib.import_module(name)
-                self.by_file[file] = sys.modules[name]
+                self.by_file[file] = self.import_file(file, name)
         except BaseException:
             self.forget()
             return
@@ -269,7 +271,7 @@ class Watch:
         self.functions = []
         self.met = set()
         self.keep = []
-        self.own_names = set(modules)
+        self.own_names = {module.__name__ for module in modules.values()}
         self.queue = [module for module in modules.values()]
         while self.queue and not self.blind:
             self.note(self.queue.pop())

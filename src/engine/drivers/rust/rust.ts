@@ -1,3 +1,4 @@
+import { existsSync } from "node:fs";
 import { mkdir, readFile, rename, rm, symlink, utimes, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { buildKey, driverKey } from "@/engine/drivers/build-key";
@@ -38,6 +39,10 @@ async function build(side: BuildSide): Promise<Built> {
   return { command: [path.join(home, "program")] };
 }
 
+/** A program of its own that Cargo runs before it builds the crate: it is copied as it is. */
+const isBuildScript = (file: string, files: readonly string[]): boolean =>
+  path.posix.basename(file) === "build.rs" && files.includes(path.posix.join(path.posix.dirname(file), "Cargo.toml"));
+
 type Places = { readonly folder: string; readonly files: readonly string[]; readonly library: string };
 
 /** Builds a copy of the sources with registration code; leaves out what does not compile, with the compiler's message. */
@@ -46,7 +51,7 @@ async function compile(side: BuildSide, { folder, files, library }: Places): Pro
   const parse = await loadParser(["rust"]);
   const sources = new Map<string, SourceCopy>();
   const probes: { file: string; line: number }[] = [];
-  for (const file of files.filter((name) => name.endsWith(".rs"))) {
+  for (const file of files.filter((name) => name.endsWith(".rs") && !isBuildScript(name, files))) {
     const text = await readFile(path.join(side.folder, file), "utf8");
     sources.set(file, new SourceCopy(file, text, parse, side.lines ? probes : null));
   }
@@ -135,6 +140,10 @@ async function copyTree(terms: {
   for (const [manifest, crate] of manifests) {
     await mkdir(path.dirname(path.join(shadow, manifest)), { recursive: true });
     await writeFile(path.join(shadow, manifest), crate.manifest(library));
+    // Needed to build, also where the port ignores it.
+    const script = path.join(crate.folder, "build.rs");
+    if (existsSync(path.join(side.folder, script)))
+      await symlink(path.join(side.folder, script), path.join(shadow, script));
     for (const [file, text] of crate.made) {
       await mkdir(path.dirname(path.join(shadow, file)), { recursive: true });
       await writeFile(path.join(shadow, file), text);
