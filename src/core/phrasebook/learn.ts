@@ -110,6 +110,10 @@ const calleeOf = (call: Node): Node | null =>
   call.childForFieldName("name");
 const argumentsOf = (call: Node): Node[] =>
   partsOf(call.childForFieldName("arguments") ?? call).filter((node) => node.isNamed);
+/** Whether a node is a declaration of a style sheet. */
+const isStyle = (node: Node): boolean => node.type === "declaration" && node.namedChildren[0]?.type === "property_name";
+const valuesOf = (style: Node): Node[] =>
+  partsOf(style).filter((node) => node.isNamed && node.type !== "property_name");
 const nameOf = (call: Node): string => /[\p{L}_$][\p{L}\p{N}_$]*$/u.exec(calleeOf(call)?.text ?? "")?.[0] ?? "";
 
 /** The name differs, or arguments were added, taken away or moved. */
@@ -127,6 +131,9 @@ function lift(
   add: (one: readonly Node[], other: readonly Node[]) => void,
 ): void {
   const isLeaf = partsOf(original).length === 0;
+  // A property and its value are said together in a style sheet.
+  const rule = above.findLast((entry) => entry.original.type === "declaration" && isStyle(entry.original));
+  if (rule) return add([rule.original], [rule.twin]);
   if (isLeaf && isStringType(original.type)) return;
   if (isLeaf && !/identifier|constant|^name$/.test(original.type)) return;
   if (isMember(original)) {
@@ -230,13 +237,13 @@ function draftOf({ original, twin, pair }: Change): Draft | null {
     return null;
   const texts = new Map<string, Node[]>();
   for (const node of twin) collect(node, texts);
-  const blanks = new Blanks();
+  const blanks = new Blanks(localsOf(pair));
   const slots = { original: [] as Node[], twin: [] as Node[] };
   const from = original.flatMap((node, index) => [
     ...(index > 0 ? [{ text: "\n" }] : []),
     ...cut(node, pair.original.source, (at) => blanks.take(at, texts), slots.original),
   ]);
-  if (blanks.held.size === 0 && !/identifier|^name$|constant/.test(first.type)) return null;
+  if (blanks.held.size === 0 && !/identifier|^name$|constant/.test(first.type) && !isStyle(first)) return null;
   const to = twin.flatMap((node, index) => [
     ...(index > 0 ? [{ text: "\n" }] : []),
     ...cut(node, pair.twin.source, (at) => blanks.find(at), slots.twin),
@@ -250,7 +257,9 @@ function draftOf({ original, twin, pair }: Change): Draft | null {
       )
       .join("");
   const [mine, theirs] = [lists.from, lists.to].map((parts) => (isSlotted ? parts : unslotted(parts)));
-  if (!mine || !theirs || shown(mine) === shown(theirs)) return null;
+  // A style may change in its value alone; in code that is a change of data.
+  const told = (parts: readonly Part[]) => shown(isStyle(first) ? unslotted(parts) : parts);
+  if (!mine || !theirs || told(mine) === told(theirs)) return null;
   return {
     file: pair.file,
     language: pair.language,
@@ -274,11 +283,14 @@ function collect(node: Node, texts: Map<string, Node[]>): void {
 
 /** Texts that became blanks: the original's spelling, and the twin's where quotes fell away. */
 class Blanks {
+  /** `locals` are names of imports: they name what is used, and stay. */
+  constructor(private readonly locals: ReadonlySet<string>) {}
+
   readonly held = new Map<string, { readonly name: string; readonly unquote: boolean; readonly original: string }>();
 
   /** A blank for a node of the original that the twin has too; null where it is not shared or names what changes. */
   take(node: Node, texts: ReadonlyMap<string, readonly Node[]>): { name: string; unquote: boolean } | null {
-    if (!node.isNamed || isHead(node) || PARTS.test(node.type)) return null;
+    if (!node.isNamed || isHead(node) || PARTS.test(node.type) || this.locals.has(node.text)) return null;
     const known = [...this.held.values()].find(({ original }) => original === node.text);
     if (known) return known;
     const bare = /^["'`](\w+)["'`]$/.exec(node.text)?.[1];
@@ -305,7 +317,7 @@ const NAMES = "abcdefghijklm";
 /** The name of what is called, a member's name, or a named argument's: it names what is done, and stays. */
 function isHead(node: Node): boolean {
   const { parent } = node;
-  if (isMember(node)) return true;
+  if (isMember(node) || node.type === "property_name") return true;
   if (!parent || partsOf(node).length > 0) return false;
   return (
     CALLS.test(parent.type) && (calleeOf(parent)?.id === node.id || parent.childForFieldName("name")?.id === node.id)
@@ -323,6 +335,12 @@ function cut(
   if (blank)
     return [{ blank: blank.name, isList: false, held: node.text, ...(blank.unquote ? { unquote: true } : {}) }];
   const parts = partsOf(node);
+  // A style's only value is one, whatever it is made of.
+  const isOnlyValue = node.parent !== null && isStyle(node.parent) && valuesOf(node.parent)[0]?.id === node.id;
+  if (isOnlyValue && valuesOf(node.parent as Node).length === 1) {
+    slots.push(node);
+    return [{ slot: node.text }];
+  }
   if (parts.length === 0) {
     const isValue =
       isStringType(node.type) ||
@@ -403,6 +421,19 @@ function joinRuns(parts: readonly Part[]): Part[] {
   return joined;
 }
 
+/** What a file of the original calls its imports. Cost: a walk through its tree, once. */
+function localsOf({ original: { root, source }, language }: PortedPair): ReadonlySet<string> {
+  const known = locals.get(root);
+  if (known) return known;
+  const found = new Set(
+    importsOf(root, source, language).flatMap(({ form }) => (form.names ?? []).map(({ local }) => local)),
+  );
+  locals.set(root, found);
+  return found;
+}
+
+const locals = new WeakMap<Node, ReadonlySet<string>>();
+
 function importChanges({ original, twin, language }: PortedPair): { add: string[]; drop: string[] } {
   const lines = ({ root, source }: PortedPair["original"]) =>
     importsOf(root, source, language).map(({ from, to }) => source.slice(from, to));
@@ -438,12 +469,13 @@ function generalise(drafts: readonly Draft[], index: number): LearnedPhrase | nu
   // A slot between lists has one on both sides: where this change has none, others may.
   const [from, to] = withLists(write(draft.from), write(draft.to));
   const { language, imports } = draft;
-  const drop = imports.drop.filter((line) =>
-    namesOf(line, language).some((name) => new RegExp(`(?<![\\w.])${name}\\b`).test(from)),
-  );
-  const add = imports.add.filter((line) =>
-    namesOf(line, language).some((name) => new RegExp(`(?<![\\w.])${name}\\b`).test(to)),
-  );
+  const mentions = (text: string) => (line: string) =>
+    namesOf(line, language).some((name) => new RegExp(`(?<![\\w.])${name}\\b`).test(text));
+  // What an import without names brings is not told by it: it goes with every change where one took another's place.
+  const [gone, come] = [imports.drop, imports.add].map((lines) => lines.filter((line) => isNameless(line, language)));
+  const isReplaced = gone?.length === 1 && come?.length === 1;
+  const drop = imports.drop.filter((line) => mentions(from)(line) || (isReplaced && gone.includes(line)));
+  const add = imports.add.filter((line) => mentions(to)(line) || (isReplaced && come.includes(line)));
   return {
     id: `learned-${index}`,
     kind: "code",
@@ -463,6 +495,8 @@ function withLists(from: string, to: string): [string, string] {
   if (found && /\(:k:\)\)$/.test(to)) return [from.replace(/\)$/, ", (:more..:))"), to.replace(/\)$/, ", (:more..:))")];
   return [from, to];
 }
+
+const isNameless = (line: string, language: string): boolean => parseImport(line, language)?.names === null;
 
 const namesOf = (line: string, language: string): string[] =>
   (parseImport(line, language)?.names ?? []).map(({ local }) => local.replace(/[^\w]/g, "")).filter(Boolean);
