@@ -1,10 +1,12 @@
 /** The database in its data folder: locked, migrated, and put in order after a server that was killed. */
-import { mkdirSync, readdirSync, readFileSync } from "node:fs";
+import { mkdirSync } from "node:fs";
 import path from "node:path";
-import { z } from "zod";
+import type { z } from "zod";
 import { SideTwinError } from "@/core/errors";
 import { Database, type Statement } from "@/store/database";
+import { layDown } from "@/store/empty-database";
 import { takeLock } from "@/store/lock";
+import { hashMigrations, migrate, readMigrations } from "@/store/migrate";
 import { VerdictBook } from "@/store/verdicts";
 
 const RETRY_MS = 2000;
@@ -25,9 +27,8 @@ export class Store {
     const unlock = takeLock(path.join(folder, "server.lock"), folder);
     try {
       const program = path.join(path.dirname(migrations), "database-worker.mjs");
-      const database = await Database.open(path.join(folder, "database"), program);
+      const database = await openDatabase(folder, program, readMigrations(migrations));
       const store = new Store(database, unlock, folder);
-      await store.migrate(migrations);
       // Checks still marked as running were interrupted by the end of their server; their verdicts remain.
       await store.run("update check_run set state = 'interrupted', ended_at = now() where state = 'running'");
       return store;
@@ -97,37 +98,33 @@ export class Store {
     await this.database.ask({ operation: "transaction", statements });
   }
 
-  private async migrate(folder: string): Promise<void> {
-    await this.run("create table if not exists migration (version integer primary key, name text not null)");
-    const [found] = await this.rows(
-      z.object({ version: z.number() }),
-      "select coalesce(max(version), 0) as version from migration",
-    );
-    const current = found?.version ?? 0;
-    const files = readdirSync(folder)
-      .filter((file) => file.endsWith(".sql"))
-      .sort();
-    const latest = Number(files.at(-1)?.slice(0, 4) ?? 0);
-    if (current > latest) {
-      throw new SideTwinError({
-        code: "newer-version",
-        what: `The data folder ${this.folder} was written by a newer Side Twin (data version ${current}, this one knows ${latest})`,
-        next: "Update Side Twin, or start with another --data folder.",
-      });
-    }
-    for (const file of files) {
-      const version = Number(file.slice(0, 4));
-      if (version <= current) continue;
-      await this.transaction([
-        { sql: readFileSync(path.join(folder, file), "utf8") },
-        { sql: "insert into migration (version, name) values ($1, $2)", values: [version, file] },
-      ]);
-    }
-  }
-
   async close(): Promise<void> {
     for (const timer of this.later) clearTimeout(timer);
     await this.database.close();
     this.unlock();
   }
+}
+
+async function openDatabase(
+  dataFolder: string,
+  program: string,
+  migrations: ReturnType<typeof readMigrations>,
+): Promise<Database> {
+  const openMigrated = async (folder: string): Promise<Database> => {
+    const database = await Database.open(folder, program);
+    try {
+      await migrate(database, migrations, dataFolder);
+      return database;
+    } catch (error) {
+      await database.close();
+      throw error;
+    }
+  };
+  const folder = path.join(dataFolder, "database");
+  await layDown(folder, {
+    key: hashMigrations(migrations),
+    program,
+    make: async (made) => (await openMigrated(made)).close(),
+  });
+  return openMigrated(folder);
 }

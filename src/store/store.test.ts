@@ -1,5 +1,5 @@
 import { spawn } from "node:child_process";
-import { copyFileSync, symlinkSync } from "node:fs";
+import { copyFileSync, existsSync, readdirSync, symlinkSync, utimesSync } from "node:fs";
 import path from "node:path";
 import { afterEach, describe, expect, it } from "vitest";
 import { z } from "zod";
@@ -180,6 +180,24 @@ describe("the store", () => {
       ["a", "differ", "nul \0", []],
       ["b", "broken", null, excuses],
     ]);
+  });
+
+  it("makes its own database where the cache cannot hold one, and discards copies that no start takes", async () => {
+    const before = process.env.XDG_CACHE_HOME;
+    const cache = temporaryFolder({ "a-file": "", "side-twin/databases/earlier/x": "" });
+    const earlier = path.join(cache, "side-twin/databases/earlier");
+    utimesSync(earlier, new Date("2031-01-01"), new Date("2020-01-01"));
+    try {
+      process.env.XDG_CACHE_HOME = path.join(cache, "a-file");
+      expect(await listPorts(await open(temporaryFolder()))).toEqual([]);
+      process.env.XDG_CACHE_HOME = cache;
+      expect(await listPorts(await open(temporaryFolder()))).toEqual([]);
+      expect(existsSync(earlier)).toBe(false);
+      expect(readdirSync(path.dirname(earlier))).toEqual([expect.stringMatching(/^\d+\.\d+\.\d+-[0-9a-f]{16}$/)]);
+    } finally {
+      if (before === undefined) delete process.env.XDG_CACHE_HOME;
+      else process.env.XDG_CACHE_HOME = before;
+    }
   });
 
   it("refuses a folder that a newer version wrote", async () => {
