@@ -1,4 +1,5 @@
 /** Cases that call something no section of the original is named after. */
+import { bareNames } from "@/core/cases/bare-names";
 import { sectionOf } from "@/core/cases/hand-over";
 import type { SharedCase } from "@/core/formats/case-line";
 
@@ -13,10 +14,10 @@ type Module = {
  */
 export function unknownSections(items: readonly SharedCase[], modules: readonly Module[]): string[] {
   const known = new Map(
-    modules.map(({ name, originalSources }) => [
-      name,
-      new Set(originalSources.flatMap(({ sections }) => sections.map((section) => section.name))),
-    ]),
+    modules.map(({ name, originalSources }) => {
+      const sections = originalSources.flatMap((source) => source.sections.map((section) => section.name));
+      return [name, new Set([...sections, ...bareNames(originalSources).keys()])];
+    }),
   );
   const found = items.flatMap((item) => {
     if (!("module" in item) || item.module === undefined || "run" in item) return [];

@@ -44,22 +44,40 @@ const SLIGHT = 0.1;
 const NONE = -0.15;
 const UNLIKELY = -0.5;
 
-/** Null where the cause has no signs in these languages. */
+/**
+ * Null where the cause has no signs in these languages. Signs are written for a port from Python or a language like it;
+ * they are looked for the other way round as well, as the same two idioms meet there.
+ */
 export function readSigns(signs: CodeSigns | undefined, code: SectionCode | undefined): CodeFinding | null {
   if (!signs || !code) return null;
-  if (signs.numbers) return readNumbers(code, signs.strength === "slight" ? SLIGHT : BOTH);
+  const weight = signs.strength === "slight" ? SLIGHT : BOTH;
+  if (signs.numbers) return readNumbers(code, weight);
+  const found = readTwin(signs, code, weight);
+  if (found === null || found.weight > 0 || !signs.twin) return found;
+  const original = firstSign(signs.twin, code.original);
+  const twin = signs.original ? firstSign(signs.original, code.twin) : null;
+  if (!original || twin === undefined) return found;
+  const place = twin ? { file: twin.file, line: twin.line } : found.place;
+  return {
+    weight,
+    evidence: describeSigns(original.text, twin?.text, twin ?? original),
+    ...(place ? { place } : {}),
+  };
+}
+
+function readTwin(signs: CodeSigns, code: SectionCode, weight: number): CodeFinding | null {
   const twin = signs.twin ? firstSign(signs.twin, code.twin) : null;
   if (twin === null) return null;
   if (twin === undefined) return { weight: signs.strength === "needed" ? UNLIKELY : NONE, evidence: "" };
   const { file, line, text } = twin;
   const original = signs.original && firstSign(signs.original, code.original);
   if (original === undefined && signs.original) return { weight: 0, evidence: "", place: { file, line } };
-  const beside = original && original.text !== text ? `${original.text} beside ${text}` : text;
-  return {
-    weight: signs.strength === "slight" ? SLIGHT : BOTH,
-    evidence: `${beside} in ${file}:${line}`,
-    place: { file, line },
-  };
+  return { weight, evidence: describeSigns(original?.text, text, twin), place: { file, line } };
+}
+
+function describeSigns(original: string | undefined, twin: string | undefined, { file, line }: CodePlace): string {
+  const words = original && twin && original !== twin ? `${original} beside ${twin}` : (twin ?? original);
+  return `${words} in ${file}:${line}`;
 }
 
 /** Numbers that are weak evidence: they come and go with the way code is written. */

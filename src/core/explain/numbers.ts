@@ -72,14 +72,16 @@ export function examineWrap({ numbers, controls }: Facets, bits: number): Findin
     }),
   ).length;
   const terms = { weight: 0.98, contradicted: beyond };
-  return bestOf([
-    findingFrom(numbers, (pair) => wrapped(pair.original.exact, pair.twin.exact), {
+  // A float that is too large to be exact has lost the bits that the other side keeps.
+  const isLost = (whole: number, kept: bigint | null) =>
+    Math.abs(whole) > Number.MAX_SAFE_INTEGER && kept !== null && kept >= -limit && kept < limit * 2n;
+  const isIn = (whole: "original" | "twin", kept: "original" | "twin") => {
+    const isExact = (pair: NumberPair) => wrapped(pair[whole].exact, pair[kept].exact);
+    const hasExact = numbers.some(isExact);
+    return findingFrom(numbers, (pair) => isExact(pair) || (hasExact && isLost(pair[whole].value, pair[kept].exact)), {
       ...terms,
-      evidence: `twin = original mod 2^${bits}`,
-    }),
-    findingFrom(numbers, (pair) => wrapped(pair.twin.exact, pair.original.exact), {
-      ...terms,
-      evidence: `original = twin mod 2^${bits}`,
-    }),
-  ]);
+      evidence: `${kept} = ${whole} mod 2^${bits}`,
+    });
+  };
+  return bestOf([isIn("original", "twin"), isIn("twin", "original")]);
 }

@@ -5,6 +5,8 @@ import type { Node } from "web-tree-sitter";
 export type StatementRules = {
   /** Nodes whose children are statements. */
   readonly blocks: readonly string[];
+  /** The block of a whole file, whose statements run when it is loaded. */
+  readonly top?: string;
   /** Nodes whose children are statements, except for these fields, such as a case's value. */
   readonly clauses: Readonly<Record<string, readonly string[]>>;
   /** Node → fields that may hold a single statement without a block; `*` is the last child. */
@@ -23,12 +25,13 @@ export type StatementRules = {
   readonly without?: { readonly types: readonly string[]; readonly test: (node: Node) => boolean };
 };
 
-/** A statement: start and end offsets, line from 1, and whether it is an unbraced body. */
+/** A statement: start and end offsets, line from 1, whether it is an unbraced body, and whether loading the file runs it. */
 export type Statement = {
   readonly from: number;
   readonly to: number;
   readonly line: number;
   readonly isBody: boolean;
+  readonly isTop: boolean;
 };
 
 /** The types of nodes that `findStatements` asks for. */
@@ -53,23 +56,23 @@ export function findStatements(find: Find, rules: StatementRules): Statement[] {
   const unread = find(...rules.blocks).filter((node) => node.hasError);
   const left = [...untouched, ...unread].map(({ startIndex, endIndex }) => [startIndex, endIndex] as const);
   const found = new Map<number, Statement>();
-  const add = (node: Node, head: Node | null, isBody: boolean) => {
+  const add = (node: Node, head: Node | null, { isBody = false, isTop = false }) => {
     if (skipped.has(node.type) || rules.isIdle?.(node) || labels.has(node.type)) return;
     const from = (head ?? node).startIndex;
     if (found.has(from) || left.some(([start, end]) => from >= start && from < end)) return;
-    found.set(from, { from, to: node.endIndex, line: node.startPosition.row + 1, isBody });
+    found.set(from, { from, to: node.endIndex, line: node.startPosition.row + 1, isBody, isTop });
   };
-  const addChildren = (children: readonly Node[]) => {
+  const addChildren = (children: readonly Node[], isTop = false) => {
     let head: Node | null = null;
     for (const child of children) {
       if (heads.has(child.type)) head ??= child;
       else {
-        add(child, head, false);
+        add(child, head, { isTop });
         head = null;
       }
     }
   };
-  for (const block of find(...rules.blocks)) addChildren(namedOf(block));
+  for (const block of find(...rules.blocks)) addChildren(namedOf(block), block.type === rules.top);
   // A clause or label that is an unbraced body cannot take a second statement.
   const holds = new Set([...rules.blocks, ...Object.keys(rules.clauses), ...(rules.holders ?? [])]);
   for (const [type, fields] of Object.entries(rules.clauses)) {
@@ -83,14 +86,14 @@ export function findStatements(find: Find, rules: StatementRules): Statement[] {
     for (const node of find(type)) {
       for (const field of fields) {
         const body = field === "*" ? namedOf(node).at(-1) : node.childForFieldName(field);
-        if (body && !blocks.has(body.type)) add(body, null, true);
+        if (body && !blocks.has(body.type)) add(body, null, { isBody: true });
       }
     }
   }
   for (const node of rules.labels.length > 0 ? find(...rules.labels) : []) {
     if (!holds.has(node.parent?.type ?? "")) continue;
     const inner = namedOf(node).at(-1);
-    if (inner && inner.startIndex > node.startIndex && !blocks.has(inner.type)) add(inner, null, false);
+    if (inner && inner.startIndex > node.startIndex && !blocks.has(inner.type)) add(inner, null, {});
   }
   return [...found.values()].sort((left, right) => left.from - right.from);
 }

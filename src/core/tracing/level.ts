@@ -117,11 +117,12 @@ function inOrder(left: readonly Named[], right: readonly Named[]): [number, numb
 export type Inner = { readonly call: LevelCall; readonly why: string };
 
 /**
- * The first call, from the inside, that was given the same and answered differently while all that it called agreed; else the first that
- * only one side makes. Null where no call parts.
+ * The first call, from the inside, that was given the same and answered differently while all that it called agreed; else the
+ * innermost that throws on both sides, as errors are not compared on the way; else the first that only one side makes. Null
+ * where no call parts.
  */
 export function findInner(level: readonly LevelCall[]): Inner | null {
-  return findParting(level) ?? findAlone(level);
+  return findParting(level) ?? findThrowing(level) ?? findAlone(level);
 }
 
 function findParting(level: readonly LevelCall[]): Inner | null {
@@ -132,6 +133,16 @@ function findParting(level: readonly LevelCall[]): Inner | null {
     if (inner) return inner;
     // A helper that one side does without is no fault by itself: the call around it shows what comes of it.
     if (call.state === "differs" && call.isGivenSame === true) return { call, why: "same arguments, other answer" };
+  }
+  return null;
+}
+
+function findThrowing(level: readonly LevelCall[]): Inner | null {
+  for (const call of level) {
+    const inner = findThrowing(call.calls);
+    if (inner) return inner;
+    if (call.original?.thrown && call.twin?.thrown && call.isGivenSame === true)
+      return { call, why: "same arguments, another error" };
   }
   return null;
 }

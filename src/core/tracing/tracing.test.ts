@@ -90,4 +90,12 @@ describe("the innermost call that parts", () => {
     );
     expect(inner([call("f", [1], 1)], [call("f", [1], 1)])).toBeNull();
   });
+
+  it("is the innermost that throws on both sides where none parts: errors are not compared on the way", () => {
+    const thrown = () => [call("f", [1], null, call("g", [1], null), call("h", [2], 3))];
+    expect(inner(thrown(), thrown())).toBe("g: same arguments, another error");
+    expect(inner([call("f", [1], null, call("g", [1], null))], [call("f", [1], null, call("g", [2], null))])).toBe(
+      "f: same arguments, another error",
+    );
+  });
 });

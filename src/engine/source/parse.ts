@@ -60,8 +60,14 @@ function gather(root: Node, source: string, types: readonly string[]): TreeNodes
 const statementTypesOf = ({ statements, statementTypes = [] }: SourceLanguage): readonly string[] =>
   statements ? statementNodes(statements) : statementTypes;
 
-const statementLinesOf = ({ statements, findStatementLines }: SourceLanguage, nodes: TreeNodes): readonly number[] =>
-  statements ? statementLines(findStatements(nodes.find, statements)) : (findStatementLines?.(nodes) ?? []);
+/** Lines of statements, and those among them that loading the file runs where the language's rules tell. */
+type Statements = Pick<ParsedSource, "statementLines"> & { readonly loadLines: readonly number[] };
+
+function statementLinesOf({ statements, findStatementLines }: SourceLanguage, nodes: TreeNodes): Statements {
+  if (!statements) return { statementLines: findStatementLines?.(nodes) ?? [], loadLines: [] };
+  const found = findStatements(nodes.find, statements);
+  return { statementLines: statementLines(found), loadLines: statementLines(found.filter(({ isTop }) => isTop)) };
+}
 
 /** A text with a call before each statement, and the statements' lines; null for a language without rules for them. */
 export function probeSource(
@@ -117,11 +123,23 @@ export async function parseSource(text: string, languageName: string | null): Pr
       lines,
       sections: withComplexity(language.findSections(rootNode), nodes.find(...branches).filter(isBranch)),
       imports: language.findImports(nodes),
-      statementLines: statementLinesOf(language, nodes),
+      statementLines: statementLinesOf(language, nodes).statementLines,
       errorLine: rootNode.hasError ? firstError(rootNode) : null,
     };
   } finally {
     // The tree lives outside the JavaScript heap and is not collected by itself.
+    tree.delete();
+  }
+}
+
+/** The statements of a text: none for a language without rules for them. Cost: linear in the text. */
+export async function readStatements(text: string, languageName: string | null): Promise<Statements> {
+  const language = languageName === null ? null : findLanguage(languageName);
+  const tree = language && (await parserFor(language.grammar)).parse(text);
+  if (!tree) return { statementLines: [], loadLines: [] };
+  try {
+    return statementLinesOf(language, gather(tree.rootNode, text, statementTypesOf(language)));
+  } finally {
     tree.delete();
   }
 }
@@ -173,7 +191,7 @@ export async function readFileFacts(path: string, text: string, languageName: st
       lines: splitLines(text).length,
       sections: withComplexity(language.findSections(rootNode), nodes.find(...branches).filter(isBranch)),
       imports,
-      statementLines: statementLinesOf(language, nodes),
+      statementLines: statementLinesOf(language, nodes).statementLines,
       uses: findUses(nodes, names, uses),
       syntax: nodes.find(...syntax).map(({ type, startPosition }) => ({ type, line: startPosition.row + 1 })),
       namespace: language.findNamespace?.(rootNode) ?? null,

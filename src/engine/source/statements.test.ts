@@ -32,7 +32,7 @@ const SAMPLES: Readonly<
   },
   php: {
     text: "<?php\n$top = 1;\nfunction f($a) {\n  if ($a) return 1;\n  while (1): g(); endwhile;\n  switch ($a) { case 1: break; }\n  return 2;\n}\n",
-    lines: [4, 5, 6, 7],
+    lines: [2, 4, 5, 6, 7],
     probed: "P(); if ($a) { P(); return 1; }",
   },
 };

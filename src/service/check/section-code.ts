@@ -1,4 +1,5 @@
 /** The code of sections on both sides, as evidence for the causes of a difference. */
+import { bareNames } from "@/core/cases/bare-names";
 import type { CodePlace, SectionCode, SideCode } from "@/core/explain/code";
 import type { OpenPort } from "@/service/port/open-port";
 import { type BothSources, type PlacedSource, pairModule, readSources } from "@/service/reading/pair-port";
@@ -19,9 +20,11 @@ export class SectionCodes {
     const read = this.modules.get(key) ?? this.read(module, twin);
     this.modules.set(key, read);
     const found = await read;
-    const twinName = found?.twinOf.get(call);
-    if (!found || twinName === undefined) return undefined;
-    const original = sideCode(found.sources.original, call);
+    if (!found) return undefined;
+    const name = bareNames(found.sources.original).get(call) ?? call;
+    const twinName = found.twinOf.get(name);
+    if (twinName === undefined) return undefined;
+    const original = sideCode(found.sources.original, name);
     const other = sideCode(found.sources.twin, twinName);
     return original && other && { original, twin: other };
   }

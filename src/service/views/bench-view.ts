@@ -1,11 +1,13 @@
 /** One module as the Bench shows it: both texts row by row, with cases, pairs and drift. No I/O. */
 
 import type { BenchFile, BenchView, TapeCase } from "@/api/views";
+import { bareNames } from "@/core/cases/bare-names";
 import { type Callback, type CallbackRelation, callbackOf, relateCallbacks } from "@/core/cases/callbacks";
 import { sectionOf } from "@/core/cases/hand-over";
 import { canDraftInto } from "@/core/drafting/pairs/index";
 import { changeOf } from "@/core/drift/change";
 import type { DriftedSection } from "@/core/drift/drift";
+import type { SharedCase } from "@/core/formats/case-line";
 import { emptyTotals } from "@/core/formats/report";
 import { type BenchRow, benchRows } from "@/core/pairing/bench-rows";
 import { findHookup } from "@/core/pairing/hookups";
@@ -33,7 +35,9 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
   const index = caseIndex(facts);
   const { cases } = index.of(module.name);
   const bySection = sectionTotals(facts, module);
-  const written = groupBy(cases, sectionOf);
+  const bare = bareNames(module.originalSources);
+  const sectionFor = (item: SharedCase) => bare.get(sectionOf(item)) ?? sectionOf(item);
+  const written = groupBy(cases, sectionFor);
   const stamp = stampOf(facts.reading, module.name, facts.twin);
   const drifted = new Map((facts.drift.get(module.name) ?? []).map((change) => [change.before.section, change]));
   return {
@@ -71,7 +75,7 @@ export function benchView(facts: PortFacts, module: ReadModule, colours: Colours
     cases: cases.map((item): TapeCase => {
       const verdict = index.verdictOf.get(item.id);
       const stale = verdict !== undefined && isStale(verdict, stamp, facts);
-      return { id: item.id, section: sectionOf(item), mark: verdict?.outcome ?? "idle", stale };
+      return { id: item.id, section: sectionFor(item), mark: verdict?.outcome ?? "idle", stale };
     }),
   };
 }

@@ -2,6 +2,7 @@
 
 import { nextModule } from "@/api/next-module";
 import type { CheckView, ModuleDetail, ModuleView, OrderView, PortCard, UnprovenLines } from "@/api/views";
+import { bareNames } from "@/core/cases/bare-names";
 import { emptyTotals, type Totals } from "@/core/formats/report";
 import { findPull, type Pull } from "@/core/order/pull";
 import { findUntie } from "@/core/order/untie";
@@ -203,10 +204,12 @@ export function linesOf(facts: PortFacts, module: ReadModule, source: ReadSource
 export function sectionTotals(facts: PortFacts, module: ReadModule): Map<string, Totals> {
   const { bySection } = caseIndex(facts).of(module.name);
   const totals = new Map<string, Totals>();
-  for (const source of module.originalSources) {
-    for (const { name } of source.sections) {
-      totals.set(name, bySection.get(name) ?? bySection.get(name.split(".")[0] ?? name) ?? emptyTotals());
-    }
+  const names = module.originalSources.flatMap(({ sections }) => sections.map(({ name }) => name));
+  for (const name of names)
+    totals.set(name, bySection.get(name) ?? bySection.get(name.split(".")[0] ?? name) ?? emptyTotals());
+  for (const [bare, name] of bareNames(module.originalSources)) {
+    const own = bySection.get(bare);
+    if (own) totals.set(name, own);
   }
   return totals;
 }

@@ -5,10 +5,21 @@ export type PortedPair = {
   readonly call: string;
   /** The cause that must be named first; null for a slip that has none. */
   readonly cause: string | null;
-  /** Python, with the imports that it needs. */
+  /** With the imports that it needs. */
   readonly original: string;
-  /** JavaScript. */
   readonly twin: string;
   /** The arguments of each case. */
   readonly inputs: readonly (readonly Json[])[];
 };
+
+/** A pair in the order in which they are written down. */
+export const pair = (
+  cause: string | null,
+  call: string,
+  original: string,
+  twin: string,
+  inputs: readonly (readonly Json[])[],
+): PortedPair => ({ cause, call, original, twin, inputs });
+
+/** Cases of one argument. */
+export const each = (...values: readonly Json[]): Json[][] => values.map((value) => [value]);

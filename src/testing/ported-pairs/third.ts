@@ -4,18 +4,7 @@
  * with, as what was named is right too.
  */
 // biome-ignore-all lint/suspicious/noTemplateCurlyInString: the code of twins has templates
-import type { Json } from "@/core/formats/json";
-import type { PortedPair } from "@/testing/ported-pairs/pair";
-
-const pair = (
-  cause: string | null,
-  call: string,
-  original: string,
-  twin: string,
-  inputs: readonly (readonly Json[])[],
-): PortedPair => ({ cause, call, original, twin, inputs });
-
-const each = (...values: readonly Json[]): Json[][] => values.map((value) => [value]);
+import { each, type PortedPair, pair } from "@/testing/ported-pairs/pair";
 
 export const THIRD: readonly PortedPair[] = [
   pair(

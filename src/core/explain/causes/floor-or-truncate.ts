@@ -7,8 +7,14 @@ export const floorOrTruncate: Cause = {
   title: "Floor against truncation",
   note: "Whole division and conversion round down in some languages and towards zero in others: they part below zero. Fix: use floor (or trunc) explicitly on the side that has the other habit.",
   inCode: {
-    original: { python: /\/\/|\bint\(|floor/, any: /Math\.(floor|trunc)|~~|\|\s*0\b|parseInt|intdiv|floor|\(int\)/ },
-    twin: { python: /\/\/|\bint\(/, any: /Math\.(floor|trunc)|~~|\|\s*0\b|parseInt|intdiv|\(int\)|\bas [iu]\d/ },
+    original: {
+      python: /\/\/|\bint\(|floor/,
+      any: /Math\.(floor|trunc)|~~|\|\s*0\b|parseInt|intdiv|floor|\(int\)|div_euclid|[\w)]\s*\/\s*[\w(]/,
+    },
+    twin: {
+      python: /\/\/|\bint\(/,
+      any: /Math\.(floor|trunc)|~~|\|\s*0\b|parseInt|intdiv|\(int\)|\bas [iu]\d|div_euclid|floorDiv/,
+    },
   },
   examine: ({ numbers }) => {
     const below = (pair: NumberPair) =>

@@ -2,8 +2,12 @@ import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
 import { missingBranches } from "@/core/explain/code";
 import { type AnyPair, answersOf, type CaseFacts, inputOf, leavesOf } from "@/core/explain/facets";
 import { numericInputs } from "@/core/explain/numbers";
-import { isNothing } from "@/core/explain/values";
+import { isMessage, isNothing, throwsOnly } from "@/core/explain/values";
 import type { Json } from "@/core/formats/json";
+
+/** Words of a person's own error; a language's complaint about an operand or a format is another matter. */
+const SAYS_SO =
+  /not (yet )?(implemented|ported|supported)|unsupported(?! (operand|format))|unknown(?! (format|encoding))|todo/i;
 
 export const notPortedBranch: Cause = {
   name: "not-ported-branch",
@@ -19,9 +23,7 @@ export const notPortedBranch: Cause = {
       !isNothing(original) &&
       original !== "" &&
       !(Array.isArray(original) && original.length === 0);
-    const worded = ({ twin }: AnyPair) =>
-      /not (yet )?(implemented|ported|supported)|unsupported|unknown|todo/i.test(textOf(twin) ?? "") &&
-      /"~obj":"thrown"/.test(textOf(twin) ?? "");
+    const worded = (pair: AnyPair) => throwsOnly(pair) === "twin" && isMessage(pair.twin, SAYS_SO);
     const twins = new Set(all.map((pair) => textOf(pair.twin)));
     const originals = new Set(all.map((pair) => textOf(pair.original)));
     const isConstant = twins.size === 1 && originals.size > 1 && all.every((pair) => pair.kind !== "length");
@@ -60,8 +62,14 @@ export const notPortedBranch: Cause = {
       { original: 5, twin: 0 },
       { original: 9, twin: 0 },
     ],
+    [{ original: 5, twin: { "~thrown": ["ValueError", "unsupported zone"] } }],
   ],
-  staysQuiet: [[{ original: 5, twin: 6 }], [{ original: null, twin: 4 }]],
+  staysQuiet: [
+    [{ original: 5, twin: 6 }],
+    [{ original: "5 kr", twin: { "~thrown": ["TypeError", "unsupported operand type(s) for +: 'float' and 'str'"] } }],
+    [{ original: { "~thrown": ["E", "unknown zone"] }, twin: { "~thrown": ["E", "unknown area"] } }],
+    [{ original: null, twin: 4 }],
+  ],
 };
 
 /** Whether the original gives a word of its code where the sides differ, and nowhere else, and the twin never does. */

@@ -8,7 +8,7 @@ export const remainderSign: Cause = {
   note: "The remainder has the divisor's sign in some languages and the dividend's in others. Fix: ((a % m) + m) % m where the original's remainder is never negative.",
   inCode: {
     original: { any: /[\w)\]]\s*%\s*[\w(]|divmod|mod\(/ },
-    twin: { any: /[\w)\]]\s*%\s*[\w(]|fmod|remainder/ },
+    twin: { any: /[\w)\]]\s*%\s*[\w(]|fmod|remainder|rem_euclid|floorMod|modulo/ },
   },
   examine: ({ numbers }) => {
     const opposite = (pair: NumberPair) => Math.sign(pair.original.value) * Math.sign(pair.twin.value) === -1;

@@ -2,6 +2,9 @@ import { bestOf, type Cause, type Finding } from "@/core/explain/cause";
 import { type Facets, inputOf, leavesOf, type NumberPair, toNumeric } from "@/core/explain/facets";
 import { differByUnit, isTie, numericInputs } from "@/core/explain/numbers";
 
+/** Calls that round to the nearest. */
+const ROUNDS = /\bround\(|Round\(|\.round\b|\bl?lround\(/;
+
 export const roundingMode: Cause = {
   name: "rounding-mode",
   title: "Halves rounded differently",
@@ -17,7 +20,12 @@ export const roundingMode: Cause = {
       any: /Math\.round|toFixed|\bround\(|Round\(|number_format|HALF_\w+|setScale/,
     },
   },
-  examine: (facets) => bestOf([0, 1, 2, 3, 4, -1, -2].map((digits) => examineAt(facets, digits))),
+  examine: (facets, code) => {
+    const isRounded =
+      code !== undefined &&
+      [code.original, code.twin].every(({ lines }) => lines.some(({ text }) => ROUNDS.test(text)));
+    return bestOf([0, 1, 2, 3, 4, -1, -2].map((digits) => examineAt(facets, digits, isRounded)));
+  },
   fires: [
     [
       { original: 2, twin: 3, args: [2.5] },
@@ -32,7 +40,7 @@ export const roundingMode: Cause = {
   staysQuiet: [[{ original: 1, twin: 3 }], [{ original: 10.5, twin: 11.75 }]],
 };
 
-function examineAt(facets: Facets, digits: number): Finding | null {
+function examineAt(facets: Facets, digits: number, isRounded: boolean): Finding | null {
   const pairs = facets.numbers.filter((pair) => differByUnit(pair, digits));
   const [first] = pairs;
   if (!first) return null;
@@ -46,13 +54,17 @@ function examineAt(facets: Facets, digits: number): Finding | null {
   const parity = originalEven || twinEven ? 1 - 0.5 ** pairs.length : 0;
   // Only halves differ: where every case does, or nothing is calculated, the last digit's parity is chance.
   const isPlausible = facets.controls.length > 0 && pairs.some((pair) => numericInputs(pair.facts).length > 0);
-  const weight = tied ? 0.97 : parity * (oneWay ? 0.5 : isPlausible ? 0.95 : 0.55);
+  // Where a half goes up on one side and away from zero on the other, only what is negative differs.
+  const isUpward = isRounded && oneWay && pairs.length > 1 && facets.controls.length > 0;
+  const weight = isUpward ? 0.95 : tied ? 0.97 : parity * (oneWay ? 0.5 : isPlausible ? 0.95 : 0.55);
   if (weight < 0.3) return null;
-  const rule = originalEven
-    ? "half to even against half away"
-    : twinEven
-      ? "half away against half to even"
-      : "a half goes to the other neighbour";
+  const rule = isUpward
+    ? "half up against half away from zero"
+    : originalEven
+      ? "half to even against half away"
+      : twinEven
+        ? "half away against half to even"
+        : "a half goes to the other neighbour";
   const seen = tied ? "; each has a half among its arguments" : "";
   return {
     cases: new Set(pairs.map((pair) => pair.facts)),

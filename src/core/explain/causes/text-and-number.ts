@@ -1,5 +1,10 @@
 import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
 import { type AnyPair, type CaseFacts, inputOf, leavesOf, toNumeric, toText } from "@/core/explain/facets";
+import { isMessage, throwsOnly } from "@/core/explain/values";
+
+/** What languages without such conversions say, Python, Ruby and PHP among them. */
+const IS_MIXED =
+  /unsupported operand type\(s\) for \S+ '(?:(?:int|float|complex)' and 'str|str' and '(?:int|float))'|can only concatenate str \(not "(?:int|float)"\)|no implicit conversion of (?:Integer|Float) into String|String can't be coerced into (?:Integer|Float)|Unsupported operand types: (?:string [-+*/%] (?:int|float)|(?:int|float) [-+*/%] string)|'[<>]=?' not supported between instances of '(?:(?:int|float)' and 'str|str' and '(?:int|float))'/;
 
 export const textAndNumber: Cause = {
   name: "text-and-number",
@@ -25,6 +30,10 @@ export const textAndNumber: Cause = {
       );
     };
     return bestOf([
+      findingFrom(all, (pair) => throwsOnly(pair) === "twin" && isMessage(pair.twin, IS_MIXED), {
+        weight: 0.97,
+        evidence: "the twin joins a text and a number, which its language refuses",
+      }),
       findingFrom(all, (pair) => isText(pair.original, pair.twin) || isText(pair.twin, pair.original), {
         weight: 0.98,
         evidence: "a number on one side, the same as text on the other",
@@ -40,6 +49,14 @@ export const textAndNumber: Cause = {
     [{ original: 5, twin: "5" }],
     [{ original: 5, twin: "41", args: ["4"] }],
     [{ original: { a: "12" }, twin: { a: 12 } }],
+    [{ original: "5 kr", twin: { "~thrown": ["TypeError", "unsupported operand type(s) for +: 'float' and 'str'"] } }],
+    [{ original: "5 kr", twin: { "~thrown": ["TypeError", 'can only concatenate str (not "int") to str'] } }],
+    [{ original: true, twin: { "~thrown": ["TypeError", "'<' not supported between instances of 'str' and 'int'"] } }],
+    [{ original: "5 kr", twin: { "~thrown": ["TypeError", "String can't be coerced into Integer"] } }],
   ],
-  staysQuiet: [[{ original: 5, twin: "6" }], [{ original: 5, twin: 6 }]],
+  staysQuiet: [
+    [{ original: 5, twin: { "~thrown": ["TypeError", "unsupported operand type(s) for +: 'NoneType' and 'int'"] } }],
+    [{ original: 5, twin: "6" }],
+    [{ original: 5, twin: 6 }],
+  ],
 };

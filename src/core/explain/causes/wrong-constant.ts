@@ -8,7 +8,8 @@ export const wrongConstant: Cause = {
   title: "A constant of the twin is another one",
   note: "A rate, a limit, a word or an entry of a table was copied wrongly or has changed since. Fix: compare the constants of the two sections.",
   inCode: { numbers: true },
-  examine: (facets, code) => bestOf([byRatio(facets), byArgument(facets), byOffset(facets, code), sameWords(facets)]),
+  examine: (facets, code) =>
+    bestOf([byRatio(facets), byArgument(facets), byOffset(facets, code), byCode(facets, code), sameWords(facets)]),
   fires: [
     [
       { original: 10, twin: 12.5 },
@@ -68,6 +69,16 @@ function byOffset({ numbers }: Facets, code: SectionCode | undefined): Finding |
   );
   if (!changed) return null;
   return findingFrom(numbers, () => true, { weight: 0.93, evidence: `${changed[0]} has become ${changed[1]}` });
+}
+
+/** The code differs in one number, and by a little: whatever is worked out with it differs. */
+function byCode({ numbers }: Facets, code: SectionCode | undefined): Finding | null {
+  const [changed, ...more] = code ? changedNumbers(code) : [];
+  if (!changed || more.length > 0 || numbers.length < 2) return null;
+  const [original, twin] = changed;
+  const isNear = Math.abs(twin - original) <= Math.abs(original) / 4;
+  if (!isNear || Number.isInteger(original) !== Number.isInteger(twin)) return null;
+  return findingFrom(numbers, () => true, { weight: 0.86, evidence: `${original} has become ${twin}` });
 }
 
 function sameWords({ texts, numbers, cases }: Facets): Finding | null {

@@ -75,7 +75,8 @@ export const php: SourceLanguage = {
   },
   accessors: ["->", "::"],
   statements: {
-    blocks: ["compound_statement", "colon_block"],
+    blocks: ["program", "compound_statement", "colon_block"],
+    top: "program",
     clauses: { case_statement: ["value"], default_statement: [] },
     holders: ["switch_block"],
     bodies: {
@@ -98,6 +99,10 @@ export const php: SourceLanguage = {
       "trait_declaration",
       "enum_declaration",
       "namespace_use_declaration",
+      "namespace_definition",
+      "declare_statement",
+      "php_tag",
+      "text",
       "named_label_statement",
     ],
   },

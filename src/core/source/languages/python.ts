@@ -31,7 +31,7 @@ export const python: SourceLanguage = {
   endings: ["py", "pyi"],
   blocksByIndentation: true,
   namedArguments: true,
-  makers: ["__init__"],
+  makers: ["__init__", "__new__"],
   grammar: "tree-sitter-python.wasm",
   colours: {
     texts: ["string"],
