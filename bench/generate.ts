@@ -51,20 +51,32 @@ const NPM: Readonly<Record<string, string>> = {
 };
 const START_CASES = 3;
 const JOBS = 2;
+/** Seconds after which the reach is noted, beside that at the end. */
+const MARKS = [10, 60, 300];
 
-type Reached = { readonly lines: number; readonly branches: number; readonly tried: number; readonly of: number };
+type Reach = { readonly lines: number; readonly branches: number };
+type Reached = {
+  /** At each mark that the search ran to, then at the end. */
+  readonly at: readonly Reach[];
+  readonly of: number;
+};
 type Way = { readonly isPlain: boolean; readonly cases: readonly Callable[] };
 
-/** One line a module and one a language. `seconds` is the time of each search. */
-export async function benchGenerate(work: string, say: (line: string) => void, seconds: number): Promise<void> {
+/** One line a module, and one a language and mark. `seconds` is the time of each search; `only` names modules. */
+export async function benchGenerate(
+  work: string,
+  say: (line: string) => void,
+  { seconds, only }: { readonly seconds: number; readonly only: readonly string[] | null },
+): Promise<void> {
+  const isWanted = ([name]: readonly [string, ...string[]]) => only?.includes(name) ?? true;
   const library = await standardLibrary();
   const python =
     library === null ? [] : PYTHON.map((name) => [name, path.join(library, `${name}.py`), `${name}.py`] as const);
   const npm = Object.entries(NPM).map(
     ([name, file]) => [name, path.join(packageRoot(), "node_modules", name), file] as const,
   );
-  await benchLanguage({ work, say, seconds, language: "python", files: python });
-  await benchLanguage({ work, say, seconds, language: "javascript", files: npm });
+  await benchLanguage({ work, say, seconds, language: "python", files: python.filter(isWanted) });
+  await benchLanguage({ work, say, seconds, language: "javascript", files: npm.filter(isWanted) });
 }
 
 type Bench = {
@@ -77,37 +89,41 @@ type Bench = {
 };
 
 async function benchLanguage({ work, say, seconds, language, files }: Bench): Promise<void> {
-  const sums = { guided: 0, plain: 0, started: 0, guidedBranches: 0, plainBranches: 0, lines: 0 };
+  const marks = [...MARKS.filter((mark) => mark < seconds), seconds];
+  const searched: { readonly guided: Reached; readonly plain: Reached; readonly started: Reached }[] = [];
   const rates: number[] = [];
   for (const [name, source, file] of files) {
     if (!existsSync(source)) continue;
     const folder = makePort(work, language, name, { source, file });
     try {
-      const guided = await search(folder, { isPlain: false, cases: [] }, seconds);
-      const plain = await search(folder, { isPlain: true, cases: [] }, seconds);
-      const started = await search(folder, { isPlain: false, cases: guided.found.slice(0, START_CASES) }, seconds);
-      const [reach, other, more] = [guided.reached, plain.reached, started.reached];
-      const rate = guided.rate;
-      rates.push(rate.ratio);
-      sums.guided += reach.lines;
-      sums.plain += other.lines;
-      sums.started += more.lines;
-      sums.guidedBranches += reach.branches;
-      sums.plainBranches += other.branches;
-      sums.lines += reach.of;
+      const guided = await search(folder, { isPlain: false, cases: [] }, { seconds, marks });
+      const plain = await search(folder, { isPlain: true, cases: [] }, { seconds, marks });
+      const given = guided.found.slice(0, START_CASES);
+      const started = await search(folder, { isPlain: false, cases: given }, { seconds, marks });
+      searched.push({ guided: guided.reached, plain: plain.reached, started: started.reached });
+      const { inputs, ratio } = guided.rate;
+      rates.push(ratio);
+      const words = ({ at }: Reached) => at.map(({ lines, branches }) => `${lines} (${branches})`).join(", ");
       say(
-        `generating, ${language} ${name}: ${reach.lines} of ${reach.of} lines, ${reach.branches} branches (plain ${other.lines}, ${other.branches}; from ${START_CASES} cases ${more.lines}); ${Math.round(rate.inputs)} inputs/s, ratio to the bare bridge ${rate.ratio.toFixed(2)}`,
+        `generating, ${language} ${name}, ${guided.reached.of} lines; lines (branches) after ${marks.join(", ")} s: ${words(guided.reached)}; plain ${words(plain.reached)}; from ${START_CASES} cases ${words(started.reached)}; ${Math.round(inputs)} inputs/s, ratio to the bare bridge ${ratio.toFixed(2)}`,
       );
     } catch (refused) {
       say(`generating, ${language} ${name}: ${refused instanceof Error ? refused.message : String(refused)}`);
     }
   }
   if (rates.length === 0) return;
-  const share = (count: number) => `${Math.round((100 * count) / sums.lines)} %`;
+  const of = searched.reduce((sum, { guided }) => sum + guided.of, 0);
+  for (const [index, mark] of marks.entries()) {
+    const sum = (way: keyof (typeof searched)[number], what: keyof Reach) =>
+      searched.reduce((total, entry) => total + (entry[way].at[index]?.[what] ?? 0), 0);
+    const words = (way: keyof (typeof searched)[number]) =>
+      `${Math.round((100 * sum(way, "lines")) / of)} % of the lines and ${sum(way, "branches")} branches`;
+    say(
+      `generating, ${language}, ${rates.length} modules, ${mark} s each: ${words("guided")}, against ${words("plain")} of plain random inputs; ${words("started")} from ${START_CASES} cases`,
+    );
+  }
   const middle = rates.sort((left, right) => left - right)[Math.floor(rates.length / 2)] ?? 0;
-  say(
-    `generating, ${language}, ${rates.length} modules, ${seconds} s each: ${share(sums.guided)} of the lines and ${sums.guidedBranches} branches, against ${share(sums.plain)} and ${sums.plainBranches} of plain random inputs (${share(sums.started)} from ${START_CASES} cases); inputs a second against the bare bridge: ratio ${middle.toFixed(2)} (reach: 0.5)`,
-  );
+  say(`generating, ${language}: inputs a second against the bare bridge: ratio ${middle.toFixed(2)} (reach: 0.5)`);
 }
 
 type Copied = { readonly source: string; readonly file: string };
@@ -133,7 +149,11 @@ function makePort(work: string, language: string, name: string, { source, file }
 }
 
 /** What a search of so many seconds reaches, what it found, and its speed beside the same inputs asked again without lines. */
-async function search(folder: string, { isPlain, cases }: Way, seconds: number) {
+async function search(
+  folder: string,
+  { isPlain, cases }: Way,
+  { seconds, marks }: { readonly seconds: number; readonly marks: readonly number[] },
+) {
   const open = await openPort(folder);
   const seen: Json[] = [];
   const modules = open.modules.filter(({ name }) => name === "looked-at");
@@ -142,8 +162,17 @@ async function search(folder: string, { isPlain, cases }: Way, seconds: number) 
   try {
     const reached = new Set<Feature>();
     const tried: Callable[] = [];
-    const attempt = async (items: readonly Callable[]): Promise<Attempt[]> =>
-      (await original.try(items)).map(({ item, answer, features }) => {
+    const at: Reach[] = [];
+    const reach = (loaded: readonly Feature[]): Reach => ({
+      lines: new Set([...reached, ...loaded].filter((feature) => isLine(feature) && original.executable.has(feature)))
+        .size,
+      branches: [...reached].filter((feature) => feature.startsWith("passed ")).length,
+    });
+    const attempt = async (items: readonly Callable[]): Promise<Attempt[]> => {
+      const mark = marks[at.length] ?? seconds;
+      if (mark < seconds && performance.now() - started > mark * 1000)
+        at.push(reach(original.loaded(tried.slice(0, 1))));
+      return (await original.try(items)).map(({ item, answer, features }) => {
         if (tried.length < 20_000) tried.push(item);
         const refused = whyNoCase(answer);
         const own = features.filter(isOfCode);
@@ -151,21 +180,20 @@ async function search(folder: string, { isPlain, cases }: Way, seconds: number) 
         const isSlow = answer.result.kind === "broken" && answer.result.why === "timed-out";
         return { item, features: own, refused, isSlow, value: answerOf(answer.result) };
       });
+    };
     const started = performance.now();
     const isOver = () => performance.now() - started > seconds * 1000;
     const terms = { random: new Random(1), reached: new Set<Feature>(), cases, attempt, isOver, seen };
     const end = isPlain ? await drawPlainly(targets, attempt, isOver) : await searchInputs(targets, terms);
     const took = (performance.now() - started) / 1000;
-    const loaded = original.loaded(tried.slice(0, 1));
-    const lines = new Set(
-      [...reached, ...loaded].filter((feature) => isLine(feature) && original.executable.has(feature)),
-    );
-    const branches = [...reached].filter((feature) => feature.startsWith("passed ")).length;
+    const last = reach(original.loaded(tried.slice(0, 1)));
+    // A search that found no more to try has at all later marks what it has at its end.
+    while (at.length < marks.length) at.push(last);
     const again = performance.now();
     await original.again(tried);
     const bare = tried.length / ((performance.now() - again) / 1000);
     const inputs = end.tried / took;
-    const count: Reached = { lines: lines.size, branches, tried: end.tried, of: original.executable.size };
+    const count: Reached = { at, of: original.executable.size };
     const found = chooseCases(end.found, new Set(), START_CASES).map(({ item }) => item);
     return { reached: count, found, rate: { inputs, ratio: inputs / bare } };
   } finally {

@@ -231,7 +231,11 @@ try {
   if (wants("survey")) await benchSurvey(work, say);
   if (wants("phrases")) await benchPhrases(work, say);
   if (wants("record")) await benchRecord(work, say);
-  if (wants("generate")) await benchGenerate(work, say, Number(process.argv[4] ?? 10));
+  if (wants("generate"))
+    await benchGenerate(work, say, {
+      seconds: Number(process.argv[4] ?? 10),
+      only: process.argv[5]?.split(",") ?? null,
+    });
   if (wants("mend")) await benchMend(work, say);
 } finally {
   rmSync(work, { recursive: true, force: true });

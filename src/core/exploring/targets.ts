@@ -1,6 +1,8 @@
 /** Targets of generated inputs: the functions of a module, and its classes with their methods as steps. */
 import { literalsOf } from "@/core/exploring/literals";
+import { textsOfPatterns } from "@/core/exploring/patterns";
 import type { Random } from "@/core/exploring/random";
+import { type Shape, shapeOf } from "@/core/exploring/shapes";
 import { type Parameter, readParameters } from "@/core/exploring/signature";
 import { changeValue, makeFor, type Pool } from "@/core/exploring/values";
 import type { CallCase, SharedCase, Step, StepsCase } from "@/core/formats/case-line";
@@ -65,13 +67,23 @@ export function targetsOf(
       maker ? (readParameters(text(maker), lastOf(maker.name)) ?? []) : fieldsOf(text(section)),
     );
   }
+  const ofFile = all.isPlain ? [] : textsOfPatterns(lines.join("\n"));
   const poolFor = (section: Section): Pool => {
     const hints = (code: string) => (all.isPlain ? NO_LITERALS : literalsOf(code, all.comments));
     const own = hints(text(section));
     const rest = hints(lines.join("\n"));
+    const matching = all.isPlain ? [] : textsOfPatterns(text(section));
+    const code = text(section);
+    const shapes = new Map<string, Shape | null>();
+    const known = (name: string): Shape | null => {
+      const shape = shapes.get(name) ?? (shapes.has(name) ? null : shapeOf(code, name));
+      shapes.set(name, shape);
+      return shape;
+    };
     return {
+      ...(all.isPlain ? {} : { shapeOf: known }),
       numbers: mix(own.numbers, rest.numbers, all.elsewhere.numbers),
-      texts: mix(own.texts, rest.texts, all.elsewhere.texts),
+      texts: mix([...own.texts, ...matching], [...rest.texts, ...ofFile], all.elsewhere.texts),
       seen: all.seen,
       learned: all.learned,
       byName: knownValues(cases, sections, module),

@@ -1,5 +1,6 @@
 /** Values to try: made from types, names and the literals of the code, and changed a little. All in value notation. */
 import type { Random } from "@/core/exploring/random";
+import type { Shape } from "@/core/exploring/shapes";
 import { splitTop } from "@/core/exploring/signature";
 import type { Json } from "@/core/formats/json";
 
@@ -14,6 +15,8 @@ export type Pool = {
   readonly learned: ReadonlyMap<string, readonly Json[]>;
   /** Class → the parameters of its making. */
   readonly classes: ReadonlyMap<string, readonly { readonly name: string; readonly type: string | null }[]>;
+  /** The fields that the code asks a parameter for. */
+  readonly shapeOf?: (name: string) => Shape | null;
   /** Whether the language distinguishes integers from floats. */
   readonly hasInts: boolean;
 };
@@ -192,12 +195,37 @@ export function makeFor(
     const base = random.of(known);
     return random.chance(0.5) ? base : changeValue(base, random, pool);
   }
+  const shape = depth <= MAX_DEPTH && isOpen(type, pool) ? (pool.shapeOf?.(name) ?? null) : null;
+  if (shape && random.chance(0.85)) return makeShape(shape, random, pool, depth);
   if (type !== null) return makeOf(type, random, pool, depth);
   const ofDefault = usual === null ? undefined : typeOfDefault(usual);
   if (ofDefault && random.chance(0.7)) return makeOf(ofDefault, random, pool, depth);
   if (pool.seen.length > 0 && random.chance(0.15)) return random.of(pool.seen);
   const maker = BY_NAME.find(([pattern]) => pattern.test(name))?.[1];
   return maker && random.chance(0.7) ? makeOf(maker, random, pool, depth) : makeAny(random, pool, depth);
+}
+
+/** Whether a written type leaves open which fields a value has. */
+const isOpen = (type: string | null, pool: Pool): boolean =>
+  type === null ||
+  /^(any|object|unknown|dict|list|Mapping|Sequence|Iterable|Array)\b|\[\]$/.test(type) ||
+  (/^[A-Z]\w*$/.test(type) && !pool.classes.has(type) && !(type.toLowerCase() in MAKERS));
+
+/** Records with any of the fields; those that are given least often show what happens without them. */
+function makeShape({ fields, isList }: Shape, random: Random, pool: Pool, depth: number): Json {
+  const share = random.of([0.2, 0.5, 0.8, 1]);
+  const record = (): Json =>
+    Object.fromEntries(
+      [...fields]
+        .filter(() => random.chance(share))
+        .map(([name, inner]) => [
+          plainKey(name),
+          inner && random.chance(0.8)
+            ? makeShape(inner, random, pool, depth + 1)
+            : makeFor({ name, type: null }, random, pool, depth + 1),
+        ]),
+    );
+  return isList ? Array.from({ length: random.of([0, 1, 2, 2, 3]) }, record) : record();
 }
 
 function typeOfDefault(text: string): string | undefined {
