@@ -55,6 +55,7 @@ const TOOLCHAINS = [
   ["cc", "--version", "gcc"],
   ["c++", "--version", "g++"],
   ["cargo", "--version", "cargo"],
+  ["mypy", "--version", "mypy"],
 ];
 
 /** Compilers from npm in versions of their own, so that they do not take the place of the project's. */

@@ -63,7 +63,7 @@ export function ladderCommand(): Command {
 
 function describeRuns(runs: readonly DiagnoseRun[]): string {
   const lines = runs.flatMap(({ side, rung, diagnostics, text, seconds }) => [
-    `${rung} on ${side}: ${diagnostics.filter(({ severity }) => severity === "error").length} errors, ${diagnostics.filter(({ severity }) => severity === "warning").length} warnings, ${seconds.toFixed(1)} s`,
+    `${rung} on ${side}: ${countOf(diagnostics, "error")}, ${countOf(diagnostics, "warning")}, ${seconds.toFixed(1)} s`,
     ...diagnostics.map(
       ({ file, line, column, severity, code, message }) =>
         `  ${file === "" ? "" : `${file}${line === null ? "" : `:${line}`}${column === null ? "" : `:${column}`}: `}${severity}${code ? ` ${code}` : ""}: ${message}`,
@@ -71,4 +71,9 @@ function describeRuns(runs: readonly DiagnoseRun[]): string {
     ...text.map((line) => `  | ${line}`),
   ]);
   return `${lines.join("\n")}\n`;
+}
+
+function countOf(diagnostics: DiagnoseRun["diagnostics"], wanted: "error" | "warning"): string {
+  const count = diagnostics.filter(({ severity }) => severity === wanted).length;
+  return `${count} ${wanted}${count === 1 ? "" : "s"}`;
 }

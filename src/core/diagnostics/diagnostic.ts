@@ -36,6 +36,9 @@ export type DiagnosticsReader = {
   readonly example: { readonly text: string; readonly finds: Partial<Diagnostic>; readonly leaves: string };
 };
 
+/** Whether it counts: a note belongs to the one before it. */
+export const isComplaint = ({ severity }: Pick<Diagnostic, "severity">): boolean => severity !== "note";
+
 /** A diagnostic with defaults for what a tool does not give. */
 export const diagnostic = (found: Partial<Diagnostic> & Pick<Diagnostic, "message">): Diagnostic => ({
   file: "",

@@ -47,6 +47,25 @@ export function decodeText(bytes: Buffer, file: string): string {
   }
 }
 
+/**
+ * What a tool printed: UTF-16 by its byte-order mark, else UTF-8; a line that is not UTF-8 is read as Latin-1.
+ */
+export function decodeOutput(bytes: Buffer): string {
+  const isUtf16 = bytes.length > 1 && bytes.includes(0) && [0xfffe, 0xfeff].includes(bytes.readUInt16BE(0));
+  if (isUtf16) return new TextDecoder(bytes[0] === 0xff ? "utf-16le" : "utf-16be").decode(bytes);
+  const text = bytes.toString("utf8");
+  if (!text.includes("\ufffd")) return text;
+  // Cut after each line feed: no character of UTF-8 contains that byte.
+  const lines = bytes.toString("latin1").split(/(?<=\n)/);
+  return lines
+    .map((line) => {
+      const raw = Buffer.from(line, "latin1");
+      const read = raw.toString("utf8");
+      return Buffer.from(read).equals(raw) ? read : line;
+    })
+    .join("");
+}
+
 function firstBadLine(bytes: Buffer): number {
   let line = 1;
   let start = 0;

@@ -1,6 +1,6 @@
-/** What a kept compiler answers is what the compiler prints: both are asked, after every change. */
-import { execFileSync } from "node:child_process";
-import { mkdirSync, rmSync, symlinkSync } from "node:fs";
+/** What a kept tool answers is what the tool prints: both run after every change. */
+import { execFileSync, spawnSync } from "node:child_process";
+import { mkdirSync, readFileSync, rmSync, symlinkSync } from "node:fs";
 import path from "node:path";
 import { afterAll, describe, expect, it } from "vitest";
 import { packageRoot } from "@/engine/package-root";
@@ -104,5 +104,64 @@ describe("a kept TypeScript compiler", () => {
     setTimeout(() => stopper.abort(), 20);
     expect(await stopped).toBeNull();
     expect((await ask(own, []))?.text).toMatch(/TS2322/);
+  });
+});
+
+describe("a kept mypy", () => {
+  const program = execFileSync("which", ["mypy"], { encoding: "utf8" }).trim();
+  const folder = temporaryFolder({
+    // Versions before 2 have it off, where the daemon would answer otherwise.
+    "mypy.ini": "[mypy]\nstrict = True\nlocal_partial_types = True\n",
+    "src/quays.py": "def berth(ship: str) -> int:\n    return len(ship)\n",
+    "src/main.py": 'from quays import berth\nx: str = berth("auk")\n',
+  });
+  const askMypy = (args: readonly string[] = ["src"]) => tools.ask([program, ...args], { folder, env: process.env });
+  const printedByMypy = () => spawnSync(program, ["src"], { cwd: folder, encoding: "utf8" });
+  /** The count of files at the end differs: the daemon counts those of the library. */
+  const complaints = (text: string | undefined) =>
+    text
+      ?.split("\n")
+      .filter((line) => /: (error|note):/.test(line))
+      .sort();
+
+  it.each<[string, Readonly<Record<string, string | null>>, RegExp | null]>([
+    ["a type that does not fit", {}, /src\/main\.py:2: error: .*\[assignment\]/],
+    ["nothing, once mended", { "src/main.py": "from quays import berth\nx: int = berth('auk')\n" }, null],
+    [
+      "a caller in another file",
+      { "src/quays.py": "def berth(ship: str, at: int) -> int:\n    return len(ship) + at\n" },
+      /src\/main\.py:2: error: .*\[call-arg\]/,
+    ],
+    ["a syntax error alone", { "src/quays.py": "def berth(:\n" }, /src\/quays\.py:1: error: .*\[syntax\]/],
+    ["a file that went away", { "src/quays.py": null }, /src\/main\.py:1: error: Cannot find/],
+    [
+      "a new file",
+      { "src/quays.py": "def berth(ship: str) -> int:\n    return 1\n", "src/b.py": "y = z\n" },
+      /src\/b\.py:1/,
+    ],
+    ["an option that was changed", { "mypy.ini": "[mypy]\nlocal_partial_types = True\nexclude = b.py\n" }, null],
+  ])("answers %s as mypy does", async (_what, files, expected) => {
+    for (const [file, text] of Object.entries(files)) {
+      if (text === null) rmSync(path.join(folder, file));
+      else writeFiles(folder, { [file]: text });
+    }
+    const [answer, own] = [await askMypy(), printedByMypy()];
+    expect(complaints(answer?.text)).toEqual(complaints(own.stdout));
+    expect(answer?.exit === 0).toBe(own.status === 0);
+    if (expected) expect(answer?.text).toMatch(expected);
+    else expect(complaints(answer?.text)).toEqual([]);
+  });
+
+  it("leaves to mypy what it alone can do", async () => {
+    for (const args of [["--noSuchOption", "src"], ["none"], ["--junit-xml", "out.xml", "src"], ["--version"]])
+      expect(await askMypy(args)).toBeNull();
+    expect(await askMypy(["--follow-imports", "silent", "src"])).toBeNull();
+    const script = path.join(temporaryFolder({ mypy: "#!/bin/sh\nexit 0\n" }), "mypy");
+    expect(await tools.ask([script, "src"], { folder, env: process.env })).toBeNull();
+  });
+
+  it("is found as a module of an interpreter too", async () => {
+    const interpreter = readFileSync(program, "utf8").split("\n")[0]?.slice(2).trim() ?? "";
+    expect((await tools.ask([interpreter, "-m", "mypy", "src"], { folder, env: process.env }))?.exit).toBe(0);
   });
 });

@@ -1,13 +1,14 @@
 /** Keeps tools running between two runs of a check, each in the sandbox, and asks them instead of starting them anew. */
 import { z } from "zod";
 import { DriverProcess } from "@/engine/bridge/driver-process";
+import { mypy } from "@/engine/warm/mypy";
 import { typescript } from "@/engine/warm/typescript";
 import type { WarmTool } from "@/engine/warm/warm-tool";
 
 /** All tools that can be kept. */
-export const WARM_TOOLS: readonly WarmTool[] = [typescript];
+export const WARM_TOOLS: readonly WarmTool[] = [typescript, mypy];
 
-const MAX_KEPT = 3;
+const MAX_KEPT = 4;
 const MAX_IDLE_MS = 10 * 60_000;
 const MAX_MEMORY_MB = 2500;
 

@@ -1,6 +1,7 @@
 /** Checks of rungs that behave badly: each ends with a record that says what happened. */
+import { writeFileSync } from "node:fs";
 import path from "node:path";
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { WarmTools } from "@/engine/warm/warm-tools";
 import { diagnosePort, runCheckCommand } from "@/service/ladder/diagnose";
 import { openPort } from "@/service/port/open-port";
@@ -67,7 +68,7 @@ describe("the check of a rung", () => {
     );
     expect(run.exit).toBeNull();
     expect(run.diagnostics).toMatchObject([{ code: "TS9", message: "Half", line: 2 }]);
-    expect(run.text).toEqual(["\ufffd\ufffd"]);
+    expect(run.text).toEqual(["ÿþ"]);
   });
 
   it("that never ends can be stopped", async () => {
@@ -104,6 +105,19 @@ describe("the check of a rung", () => {
     const [run] = await diagnosePort(await portWith(node('console.log("m.ts(2,3): error TS1: Cold.")')), { warm });
     warm.close();
     expect(run?.diagnostics).toMatchObject([{ message: "Cold." }]);
+  });
+
+  it("is asked of a kept tool that the PATH has", async () => {
+    const warm = new WarmTools();
+    const asked = vi.spyOn(warm, "ask");
+    const open = await portWith(["mypy", "--local-partial-types", "m.py"], "mypy");
+    const [side] = open.twins;
+    if (!side) throw new Error("no twin");
+    writeFileSync(path.join(side.folder, "m.py"), "x: int = ''\n");
+    const [run] = await diagnosePort(open, { warm });
+    expect(await asked.mock.results[0]?.value).toMatchObject({ exit: 1 });
+    expect(run?.diagnostics).toMatchObject([{ file: "m.py", line: 1, code: "assignment" }]);
+    warm.close();
   });
 });
 

@@ -10,7 +10,8 @@ import type { CheckCommand, Rung } from "@/core/formats/port-file";
 import type { PlacedDiagnostic } from "@/core/ladder/ladder";
 import { languageOf } from "@/core/source/language-of";
 import type { Section } from "@/core/source/section";
-import { readText } from "@/engine/files/text";
+import { decodeOutput, readText } from "@/engine/files/text";
+import { findProgram } from "@/engine/find-program";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
 import { describeEnd, type RunRecord } from "@/engine/process/run";
 import { parseSource } from "@/engine/source/parse";
@@ -128,7 +129,7 @@ export async function runCheckCommand(
         where: { file: path.basename(open.file), key: "ladder" },
         next: "Install it, or correct the command.",
       });
-    const printed = { stdout: record.stdout.toString("utf8"), stderr: record.stderr.toString("utf8") };
+    const printed = { stdout: decodeOutput(record.stdout), stderr: decodeOutput(record.stderr) };
     const reader = READERS.find((entry) => entry.name === check.reads);
     const read =
       reader &&
@@ -159,10 +160,13 @@ async function askWarm(
   }: { readonly side: OpenSide; readonly command: readonly string[]; readonly signal: AbortSignal | undefined },
 ): Promise<Pick<RunRecord, "end" | "stdout" | "stderr" | "ms"> | null> {
   if (!warm) return null;
-  const program = await resolveProgram(resolveCommand(command, side.folder));
-  const answer = await warm.ask(program, {
+  const env = environmentFor(sideEnvironment(open.port, side));
+  const [program = "", ...args] = await resolveProgram(resolveCommand(command, side.folder));
+  const found = findProgram(program.includes("/") ? path.resolve(side.folder, program) : program, env.PATH);
+  if (!found) return null;
+  const answer = await warm.ask([found, ...args], {
     folder: side.folder,
-    env: environmentFor(sideEnvironment(open.port, side)),
+    env,
     signal: AbortSignal.any([AbortSignal.timeout(CHECK_TIME_MS), ...(signal ? [signal] : [])]),
   });
   if (!answer) return null;

@@ -1,6 +1,7 @@
 /** The ladder of a port's twins: runs its checks and works out which rungs are reached. */
 
 import type { CountsView, LadderView } from "@/api/making-views";
+import { isComplaint } from "@/core/diagnostics/diagnostic";
 import { READERS } from "@/core/diagnostics/readers/index";
 import { SideTwinError } from "@/core/errors";
 import type { PortFile } from "@/core/formats/port-file";
@@ -116,7 +117,7 @@ export class PortLadder {
     const last = this.diagnosed.get(`${id}\0${facts.twin}`)?.[0];
     const leftovers = await this.phrases.leftoversOf(facts);
     return {
-      complaints: last ? unique(upToGoal(port, last.list)).length : null,
+      complaints: last ? unique(upToGoal(port, last.list)).filter(isComplaint).length : null,
       leftovers: leftovers && [...leftovers.values()].reduce((sum, count) => sum + count, 0),
       mixed: await this.phrases.mixedIn(facts),
     };

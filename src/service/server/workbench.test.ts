@@ -34,16 +34,16 @@ beforeAll(async () => {
 afterAll(() => bench.close());
 
 /** Runs a check and gives its events up to the end. */
-async function check(scope: { module?: string; caseId?: string } = {}): Promise<PortEvent[]> {
+async function check(scope: { module?: string; caseId?: string } = {}, port = id): Promise<PortEvent[]> {
   const events: PortEvent[] = [];
   await new Promise<void>((resolve, reject) => {
-    const stop = bench.news.subscribe(id, (event) => {
+    const stop = bench.news.subscribe(port, (event) => {
       events.push(event);
       if (event.type !== "ended") return;
       stop();
       setTimeout(resolve, 20);
     });
-    bench.runs.startCheck(id, scope).catch(reject);
+    bench.runs.startCheck(port, scope).catch(reject);
   });
   return events;
 }
@@ -254,5 +254,27 @@ describe("a port with several twins", () => {
     expect(await bench.baseline(other)).toMatchObject({ last: { isStale: true } });
     await bench.removePort(other);
     expect((await bench.listPorts()).map((port) => port.id)).not.toContain(other);
+  });
+});
+
+describe("a port from a language whose functions are methods", () => {
+  it("has the cases that name a method without its class at its section", async () => {
+    const own = temporaryFolder({
+      "side-twin.json": portFile({
+        original: { root: "original", language: "java" },
+        twins: [{ name: "py", root: "twin", language: "python" }],
+      }),
+      "original/Fares.java":
+        "public class Fares {\n    public static int fare(int zone) {\n        return zone * 3;\n    }\n    public static int other(int zone) {\n        return zone;\n    }\n}\n",
+      "twin/Fares.py": "def fare(zone):\n    return zone * 3\n",
+      "cases/c.jsonl": [{ id: "f", module: "Fares", call: "fare", args: [2] }],
+    });
+    const port = (await bench.addPort(own)).id;
+    await check({}, port);
+    const { rows, cases } = await bench.bench(port, "Fares");
+    expect(cases).toMatchObject([{ id: "f", section: "Fares.fare", mark: "agree" }]);
+    const row = (name: string) => rows.find((entry) => entry.name === name);
+    expect(row("Fares.fare")).toMatchObject({ cases: 1, mark: "agree", totals: { agree: 1 } });
+    expect(row("Fares.other")).toMatchObject({ cases: 0, totals: { agree: 0 } });
   });
 });

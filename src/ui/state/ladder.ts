@@ -1,5 +1,7 @@
 /** The ladder as the Order and the Bench show it. Pure. */
+
 import type { LadderView } from "@/api/making-views";
+import { isComplaint } from "@/core/diagnostics/diagnostic";
 
 export type RungView = LadderView["rungs"][number] & {
   /** Above the rung where the port means to stop: nothing there counts against it. */
@@ -49,6 +51,9 @@ export function complaintsOf(ladder: LadderView | null, module?: string | null):
     (a, b) => (a.file < b.file ? -1 : Number(a.file > b.file)) || (a.line ?? 0) - (b.line ?? 0),
   );
 }
+
+/** How many of them count. */
+export const countComplaints = (complaints: readonly Complaint[]): number => complaints.filter(isComplaint).length;
 
 /** Those on the lines of a piece of the twin. */
 export const complaintsIn = (

@@ -3,7 +3,14 @@ import { describe, expect, it } from "vitest";
 import type { LadderView } from "@/api/making-views";
 import { describeUnmet } from "@/core/ladder/ladder";
 import { byDay, describeKind, type Entry, filterEntries } from "@/ui/state/journal-days";
-import { complainingModules, complaintsIn, complaintsOf, rungsOf, standingOf } from "@/ui/state/ladder";
+import {
+  complainingModules,
+  complaintsIn,
+  complaintsOf,
+  countComplaints,
+  rungsOf,
+  standingOf,
+} from "@/ui/state/ladder";
 import { draftPhrase } from "@/ui/state/phrase-draft";
 import { byFile, countFates, fateOf, type Place } from "@/ui/state/phrase-places";
 
@@ -133,6 +140,9 @@ describe("the ladder", () => {
     expect(complaintsOf(ladder("high"), "b").map((found) => found.rung)).toEqual(["low"]);
     expect(complaintsOf(ladder("high"), null)).toHaveLength(1);
     expect(complaintsOf(null)).toEqual([]);
+    const [first] = complaintsOf(ladder("high"), "b");
+    if (!first) throw new Error("no complaint");
+    expect(countComplaints([first, { ...first, severity: "note" }, { ...first, severity: "warning" }])).toBe(2);
   });
 
   it("tells where a module stands and which modules complain", () => {

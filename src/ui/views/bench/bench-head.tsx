@@ -10,6 +10,8 @@ type Props = {
   readonly bench: Bench;
   /** Null before the checks of the ladder were run. */
   readonly complaints: number | null;
+  /** Runs the ladder's checks for the first time; null without a ladder, and once they ran. */
+  readonly onFirstBuild: (() => void) | null;
   readonly building: boolean;
   readonly openOnly: boolean;
   readonly running: boolean;
@@ -20,7 +22,8 @@ type Props = {
 };
 
 /** The module with its files, its bar, its complaints and what can be done with it. */
-export function BenchHead({ bench, complaints, building, openOnly, running, onOpenOnly, onCheck, onSave }: Props) {
+export function BenchHead({ bench, complaints, onFirstBuild, building, ...rest }: Props) {
+  const { openOnly, running, onOpenOnly, onCheck, onSave } = rest;
   const { module, files } = bench;
   const counts = useView(ROUTES.counts, { twin: bench.twin }, bench.port.id);
   const isMixed = counts.data?.mixed.includes(module.name) ?? false;
@@ -34,6 +37,17 @@ export function BenchHead({ bench, complaints, building, openOnly, running, onOp
         <h1>{module.name}</h1>
         <span className="mono soft">{files.original.map((file) => file.file).join(", ")}</span>
         <span className="soft">{measured}</span>
+        {building && <span className="soft">running the ladder's checks …</span>}
+        {!building && onFirstBuild && (
+          <button type="button" className={styles.why} onClick={onFirstBuild} title="Runs the checks of the ladder">
+            read complaints <kbd>l</kbd>
+          </button>
+        )}
+        {!building && complaints !== null && (
+          <span className={complaints > 0 ? "madder" : "moss"}>
+            {complaints === 0 ? "no complaint" : plural(complaints, "complaint")} <kbd>.</kbd>
+          </span>
+        )}
       </div>
       <div className={styles.headMiddle}>
         <TwinBar segments={module.bar} width={126} height={18} label={`${module.name}: ${measured}`} />
@@ -43,12 +57,6 @@ export function BenchHead({ bench, complaints, building, openOnly, running, onOp
           {files.twin.map((file) => file.file).join(", ") || `not there yet: ${bench.expected ?? "a file of the twin"}`}
         </span>
         <span className={styles.actions}>
-          {building && <span className="soft">running the ladder's checks …</span>}
-          {!building && complaints !== null && (
-            <span className={complaints > 0 ? "madder" : "moss"}>
-              {complaints === 0 ? "no complaint" : plural(complaints, "complaint")} <kbd>.</kbd>
-            </span>
-          )}
           {module.drift && <span className={styles.stale}>{driftWords(module.drift)}</span>}
           {isMixed && (
             <span className={styles.stale} title="Has both the old way of a phrase and the new">

@@ -8,7 +8,7 @@ import { formatCount, plural } from "@/ui/format";
 import { useNotice } from "@/ui/frame/notices";
 import { useOpenPlace } from "@/ui/frame/place-link";
 import { Mark } from "@/ui/marks/mark";
-import { type Complaint, complaintsIn } from "@/ui/state/ladder";
+import { type Complaint, complaintsIn, countComplaints } from "@/ui/state/ladder";
 import { useAsk } from "@/ui/state/use-ask";
 import styles from "@/ui/views/bench/bench.module.css";
 import { CallbackNote } from "@/ui/views/bench/callback-note";
@@ -102,7 +102,9 @@ export function BenchRow({
         </button>
         {row.drift && <span className={styles.drifted}>drifted</span>}
         <span className={styles.count}>{countWords(row, folded)}</span>
-        {own.length > 0 && <span className={styles.complaints}>{plural(own.length, "complaint")}</span>}
+        {countComplaints(own) > 0 && (
+          <span className={styles.complaints}>{plural(countComplaints(own), "complaint")}</span>
+        )}
         {!folded && selected && row.twin && onWrite && !editor && (
           <button type="button" className={styles.why} onClick={onWrite}>
             edit it

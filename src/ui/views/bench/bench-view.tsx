@@ -7,6 +7,7 @@ import type { BenchView as Bench, PlaceOnBench } from "@/api/views";
 import { useNotice } from "@/ui/frame/notices";
 import { PortFrame } from "@/ui/frame/port-frame";
 import { describeRow, describeTapeCase } from "@/ui/state/bench-rows";
+import { countComplaints } from "@/ui/state/ladder";
 import { turning } from "@/ui/state/undoing";
 import { useSize } from "@/ui/state/use-size";
 import styles from "@/ui/views/bench/bench.module.css";
@@ -72,7 +73,8 @@ export function BenchView(props: BenchProps) {
         <>
           <BenchHead
             bench={data}
-            complaints={ladder.view?.diagnosed ? complaints.length : null}
+            complaints={ladder.view?.diagnosed ? countComplaints(complaints) : null}
+            onFirstBuild={ladder.view?.rungs.length && !ladder.view.diagnosed ? ladder.toggle : null}
             building={ladder.building}
             openOnly={bench.openOnly}
             running={events.running}

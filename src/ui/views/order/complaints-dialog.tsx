@@ -11,7 +11,7 @@ import { plural } from "@/ui/format";
 import { JournalDialog } from "@/ui/frame/journal-dialog";
 import { PlaceLink } from "@/ui/frame/place-link";
 import { type ComplaintGroup, GROUPINGS, type Grouping, groupComplaints } from "@/ui/state/complaint-groups";
-import { type Complaint, complaintsOf } from "@/ui/state/ladder";
+import { type Complaint, complaintsOf, countComplaints } from "@/ui/state/ladder";
 import styles from "@/ui/views/order/complaints.module.css";
 
 type Props = {
@@ -34,7 +34,7 @@ export function ComplaintsDialog({ port, twin, ladder, onClose }: Props) {
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="md" aria-labelledby="complaints-title">
       <DialogTitle id="complaints-title">
-        {plural(complaints.length, "complaint")}
+        {plural(countComplaints(complaints), "complaint")}
         {ladder.fresh + ladder.gone.length > 0 && (
           <span className="soft">
             ; {ladder.fresh} new, {ladder.gone.length} gone since the run before
@@ -100,7 +100,7 @@ function Group({ port, twin, group: { name, complaints, fresh }, isOpen }: Group
   return (
     <details className={styles.group} open={isOpen}>
       <summary>
-        <b className="mono">{name}</b> {plural(complaints.length, "complaint")}
+        <b className="mono">{name}</b> {plural(countComplaints(complaints), "complaint")}
         {fresh > 0 && <span className="madder">, {fresh} new</span>}
       </summary>
       <ul>

@@ -1,9 +1,10 @@
 import Button from "@mui/material/Button";
 import { useSearchParams } from "next/navigation";
 import type { LadderView } from "@/api/making-views";
+import { isComplaint } from "@/core/diagnostics/diagnostic";
 import { describeUnmet } from "@/core/ladder/ladder";
 import { plural } from "@/ui/format";
-import { complaintsOf, type RungView, rungsOf, standingOf } from "@/ui/state/ladder";
+import { complaintsOf, countComplaints, type RungView, rungsOf, standingOf } from "@/ui/state/ladder";
 import { setAddress } from "@/ui/state/use-address";
 import { ComplaintsDialog } from "@/ui/views/order/complaints-dialog";
 import styles from "@/ui/views/order/order.module.css";
@@ -24,7 +25,7 @@ export function LadderBand({ ladder, module, building, onBuild, port, twin }: Pr
   const isListed = useSearchParams().get("complaints") === "shown";
   const setListed = (shown: boolean) => setAddress({ complaints: shown ? "shown" : null });
   if (!ladder || ladder.rungs.length === 0) return null;
-  const count = complaintsOf(ladder).length;
+  const count = countComplaints(complaintsOf(ladder));
   const needsRun = ladder.diagnosed === null || ladder.diagnosed.isStale;
   return (
     <section className={styles.ladder} aria-label="Ladder">
@@ -106,7 +107,9 @@ const MAX_SHOWN = 4;
 export function Standing({ ladder, module }: { ladder: LadderView; module: string }) {
   if (ladder.rungs.length === 0) return null;
   const { on, next } = standingOf(ladder, module);
-  const own = next ? complaintsOf(ladder, module).filter(({ rung }) => rung === next.name) : [];
+  const own = next
+    ? complaintsOf(ladder, module).filter((found) => found.rung === next.name && isComplaint(found))
+    : [];
   return (
     <section aria-label="Rung">
       <h2>{on ? `On the rung ${on.name}` : "Below the first rung"}</h2>

@@ -84,7 +84,8 @@ export function PhrasebookView({ id, twin, begun }: Props) {
     });
   const undo = () =>
     attempt(async () => {
-      const undone = await ask(ROUTES.undo, data?.snapshot ? { id: data.snapshot.id } : {}, { port: id });
+      // The newest, whichever the view still shows: a second key press may come before it is read again.
+      const undone = await ask(ROUTES.undo, {}, { port: id });
       setNotice(`Put back: ${undone.what}; the twin is checked.`);
       setWritten(null);
       check();
