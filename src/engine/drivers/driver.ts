@@ -59,6 +59,8 @@ export type Driver = {
      */
     readonly read: (out: string, root: string) => Promise<Lines>;
   } | null;
+  /** How a copy of a program notes which of its statements are reached; null where `tracing` does, or nothing can. */
+  readonly probes: ProgramProbes | null;
   /** How the calls of a program into some of its files are noted, or null where they cannot be. */
   readonly recording: {
     /** Settings of the recorder, beside the folder `out` that it writes to. `files` are relative to `root`. */
@@ -80,9 +82,32 @@ export const CALLS_ONLY = {
   otherHashes: {},
   fix: null,
   tracing: null,
+  probes: null,
   recording: null,
   madeFolders: [],
 } as const satisfies Partial<Driver>;
+
+/**
+ * Probes in the sources of a program: its copy is built by the port's own commands. A probe writes a byte at its number's
+ * offset into the file that the environment names in `SIDE_TWIN_PROBES`, the first time that it is reached.
+ */
+export type ProgramProbes = {
+  readonly isSource: (file: string) => boolean;
+  /** The statement of a probe. */
+  readonly call: (probe: number) => string;
+  /**
+   * Returns the files to write into the copy: those with probes, with what they need in or beside them. `count` is the
+   * number of probes; `isMoved` is set once a build did not find what was put beside them.
+   */
+  readonly complete: (
+    files: ReadonlyMap<string, string>,
+    terms: { readonly count: number; readonly isMoved: boolean },
+  ) => ReadonlyMap<string, string>;
+  /** Whether a failed build's output tells that it did not look where something was put beside the files. */
+  readonly isMissed?: (printed: string) => boolean;
+  /** What a run needs in its environment; `home` is the `drivers/` folder. */
+  readonly environment?: (home: string) => Readonly<Record<string, string>>;
+};
 
 /** A side whose sources are built. */
 export type BuildSide = {

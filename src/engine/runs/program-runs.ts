@@ -11,7 +11,6 @@ import { killStrays, newMark } from "@/engine/process/group";
 import { describeEnd, type RunRecord, runToEnd } from "@/engine/process/run";
 import { fixedEnvironment } from "@/engine/runs/fixed-environment";
 import { Scratch } from "@/engine/runs/scratch";
-import { isSandboxFailure } from "@/engine/sandbox/sandbox";
 
 /** How the program of a side is run. */
 export type ProgramOptions = {
@@ -27,6 +26,8 @@ export type ProgramOptions = {
   readonly limits: Limits;
   readonly jobs: number;
   readonly signal?: AbortSignal;
+  /** How lines are traced, where the language's own way does not do: `root` is a copy with probes. */
+  readonly tracing?: NonNullable<Driver["tracing"]>;
 };
 
 /** The result of a run, with its lines if traced. */
@@ -43,7 +44,7 @@ export const runText = (item: RunCase): string =>
 const isTimed = (item: RunCase): boolean => item.observe.includes("times");
 
 /**
- * Runs the cases and hands over each answer as it comes. `trace` also reports the lines run (Python and Node.js), but not for
+ * Runs the cases and hands over each answer as it comes. `trace` also reports the lines run, but not for
  * a case that observes times, which tracing would change.
  */
 export async function runPrograms(
@@ -89,25 +90,22 @@ async function runOne(
       command: options.command,
       environment: {},
     };
-    const run = () =>
-      runToEnd([...base, ...item.run.argv], {
-        cwd: scratch.folder,
-        env: {
-          ...environmentFor({ ...options.env, ...item.run.env }),
-          ...fixedEnvironment(options.language, { now: item.now ?? options.now, seed: item.seed ?? options.seed }),
-          ...environment,
-          ...(isTimed(item) ? fromAllDrivers((driver) => driver.unbuffered) : {}),
-          TMPDIR: scratch.temporary,
-        },
-        stdin: item.run.stdin,
-        // Its folder's parent too: there the lines it ran are written down.
-        writable: [path.dirname(scratch.folder)],
-        mark: options.mark,
-        limits: options.limits,
-        ...(options.signal ? { signal: options.signal } : {}),
-      });
-    const first = await run();
-    const record = isSandboxFailure(first.stderr.toString("utf8", 0, 100)) ? await run() : first;
+    const record = await runToEnd([...base, ...item.run.argv], {
+      cwd: scratch.folder,
+      env: {
+        ...environmentFor({ ...options.env, ...item.run.env }),
+        ...fixedEnvironment(options.language, { now: item.now ?? options.now, seed: item.seed ?? options.seed }),
+        ...environment,
+        ...(isTimed(item) ? fromAllDrivers((driver) => driver.unbuffered) : {}),
+        TMPDIR: scratch.temporary,
+      },
+      stdin: item.run.stdin,
+      // Its folder's parent too: there the lines it ran are written down.
+      writable: [path.dirname(scratch.folder)],
+      mark: options.mark,
+      limits: options.limits,
+      ...(options.signal ? { signal: options.signal } : {}),
+    });
     const answer = { ...(await toAnswer(record, scratch, isTimed(item))), peakMb: record.peakMb };
     await scratch.restore();
     return tracer ? { ...answer, lines: await tracer.read(out, scratch.folder) } : answer;
@@ -158,8 +156,8 @@ function lineTimes({ stdout, arrivals }: RunRecord): number[] {
 }
 
 /** The driver that can trace a program: that of its language, or of the interpreter it names. */
-function tracerOf({ command, language }: ProgramOptions): NonNullable<Driver["tracing"]> | null {
-  const own = DRIVERS[language]?.tracing;
+function tracerOf({ command, language, tracing }: ProgramOptions): NonNullable<Driver["tracing"]> | null {
+  const own = tracing ?? DRIVERS[language]?.tracing;
   return own?.canTrace(command) ? own : null;
 }
 

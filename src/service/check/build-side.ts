@@ -7,6 +7,7 @@ import { SideTwinError } from "@/core/errors";
 import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
 import { driversFolder } from "@/engine/drivers/index";
 import { pruneBuilds } from "@/engine/drivers/prune-builds";
+import { decodeOutput } from "@/engine/files/text";
 import { environmentFor } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
 import { resolveProgram } from "@/engine/toolchains/toolchains";
@@ -57,7 +58,7 @@ export async function buildSide(
           ...(signal ? { signal } : {}),
         });
         const isOk = record.end.kind === "exited" && record.end.code === 0;
-        const printed = `${record.stdout.toString("utf8")}${record.stderr.toString("utf8")}`;
+        const printed = `${decodeOutput(record.stdout)}${decodeOutput(record.stderr)}`;
         return { isOk, printed: isOk || printed !== "" ? printed : describeEnd(record.end) };
       } finally {
         await rm(scratch, { recursive: true, force: true });

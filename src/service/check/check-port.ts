@@ -425,6 +425,8 @@ class Check {
       const item = this.cases[index];
       return item && isRunCase(item) && !this.linesOf[index] ? [item] : [];
     });
+    const command = untraced.length > 0 ? await programOf(this.open.original, "original") : null;
+    const kept = command && (await this.side("original").keptForRuns(command));
     return proveLines({
       open: this.open,
       twin,
@@ -433,10 +435,12 @@ class Check {
       feed: originalFeed,
       lines: new Set(places.map((index) => this.linesOf[index]).filter((lines) => lines !== undefined)),
       untraced,
-      program:
-        untraced.length > 0
-          ? programTerms(this.open, this.open.original, await programOf(this.open.original, "original"), this.runTerms)
-          : null,
+      program: command && programTerms(this.open, this.open.original, command, this.runTerms),
+      onTraced: (item, lines) => {
+        this.linesOf[this.places?.get(item) ?? -1] = lines;
+        const answer = kept?.get(runText(item));
+        if (answer) kept?.keep(runText(item), { ...answer, lines });
+      },
     });
   }
 

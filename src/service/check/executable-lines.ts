@@ -4,7 +4,7 @@ import path from "node:path";
 import { languageIn } from "@/core/source/language-of";
 import { findLanguage } from "@/core/source/languages/index";
 import { DRIVERS } from "@/engine/drivers/index";
-import { parseSource } from "@/engine/source/parse";
+import { readStatements } from "@/engine/source/parse";
 import type { SideAnswers } from "@/service/check/side-answers";
 
 /** A file's executable lines, and those among them that loading it runs, if the driver reports them. */
@@ -23,9 +23,9 @@ export async function executableLines(side: SideAnswers, files: Iterable<string>
       facts.set(file, executable ?? { lines: [], load: [] });
     } else {
       const text = await readFile(path.join(side.terms.side.folder, file), "utf8").catch(() => "");
-      const { statementLines } = await parseSource(text, languageIn(file, text));
+      const { statementLines, loadLines } = await readStatements(text, languageIn(file, text));
       const known = new Set(statementLines);
-      const load = isMarked ? ((await side.ask([file], { op: "lines", file })).executable?.load ?? []) : [];
+      const load = isMarked ? ((await side.ask([file], { op: "lines", file })).executable?.load ?? []) : loadLines;
       facts.set(file, { lines: statementLines, load: load.filter((line) => known.has(line)) });
     }
   }

@@ -6,8 +6,9 @@ import { createHash } from "node:crypto";
 import { isRunCase, type RunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Lines } from "@/engine/drivers/driver";
 import { DRIVERS } from "@/engine/drivers/index";
-import { canTrace, type ProgramOptions, runPrograms } from "@/engine/runs/program-runs";
+import { canTrace, type ProgramAnswer, type ProgramOptions, runPrograms } from "@/engine/runs/program-runs";
 import { executableLines, type FileFacts } from "@/service/check/executable-lines";
+import { probeProgram } from "@/service/check/probed-program";
 import type { Feed, SideAnswers } from "@/service/check/side-answers";
 import type { OpenPort } from "@/service/port/open-port";
 
@@ -32,9 +33,11 @@ type ProveOptions = {
   readonly program: ProgramOptions | null;
   /** Agreeing program runs whose lines are not among these. */
   readonly untraced: readonly RunCase[];
+  /** Takes the lines of a run, so that it need not be traced again. */
+  readonly onTraced: (item: RunCase, lines: Lines) => void;
 };
 
-/** Module → its lines. Empty if the original's language cannot trace. */
+/** Module → its lines. Empty where nothing tells lines of the original's language. */
 export async function proveLines(options: ProveOptions): Promise<ReadonlyMap<string, ProvenLines>> {
   const { open, agreeing } = options;
   const how = DRIVERS[open.original.language]?.lines ?? null;
@@ -124,10 +127,19 @@ async function countModule(
 }
 
 /** Runs not traced the first time: cached without lines, or with observed times. */
-async function traceRuns({ program, untraced }: ProveOptions, note: Note): Promise<void> {
-  if (!program || !canTrace(program)) return;
-  const plain = untraced.map((item) => ({ ...item, observe: item.observe.filter((part) => part !== "times") }));
-  await runPrograms(plain, program, (_item, answer) => note(answer.lines), true);
+async function traceRuns({ open, program, untraced, onTraced }: ProveOptions, note: Note): Promise<void> {
+  if (!program || untraced.length === 0) return;
+  const probed = canTrace(program) ? null : await probeProgram(open, program);
+  if (!probed && !canTrace(program)) return;
+  const given = new Map(
+    untraced.map((item) => [{ ...item, observe: item.observe.filter((part) => part !== "times") }, item]),
+  );
+  const arrived = (plain: RunCase, { lines }: ProgramAnswer) => {
+    note(lines);
+    const item = given.get(plain);
+    if (item && lines) onTraced(item, lines);
+  };
+  await runPrograms([...given.keys()], { ...program, ...probed?.terms }, arrived, true).finally(() => probed?.remove());
 }
 
 function linesOf(

@@ -17,7 +17,7 @@ import { Scratch } from "@/engine/runs/scratch";
 import { findSandbox } from "@/engine/sandbox/sandbox";
 import { findRuntime, noDriver, resolveProgram } from "@/engine/toolchains/toolchains";
 import { buildSide } from "@/service/check/build-side";
-import { cachesIn } from "@/service/check/tool-caches";
+import { cachesIn, toolFolder } from "@/service/check/tool-caches";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 const PREPARE_TIME_MS = 10 * 60_000;
@@ -163,10 +163,11 @@ export async function runInSide(
 ): Promise<RunRecord> {
   const { command, scratch, timeMs, signal, wrap } = terms;
   const found = await resolveProgram(resolveCommand(command, side.folder));
+  const kept = await toolFolder(open.file);
   const wrapped = wrap?.(found) ?? { command: found, environment: {} };
   const env = {
     ...environmentFor({ ...sideEnvironment(open.port, side), ...wrapped.environment }),
-    ...cachesIn(scratch),
+    ...cachesIn(scratch, kept),
   };
   const [program = ""] = wrapped.command;
   const place = program.includes("/") ? path.resolve(side.folder, program) : program;
@@ -175,7 +176,7 @@ export async function runInSide(
   return runToEnd(wrapped.command, {
     cwd: side.folder,
     env,
-    writable: [side.folder, scratch],
+    writable: [side.folder, scratch, kept],
     network: side.prepareNetwork ?? false,
     isOwn: true,
     limits: { timeMs, outputKb: 64 * 1024 },

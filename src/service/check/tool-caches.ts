@@ -1,13 +1,28 @@
+/** Where build tools keep what they fetch or make: the person's own folders are read-only in the sandbox. */
+import { createHash } from "node:crypto";
+import { mkdir, realpath, utimes } from "node:fs/promises";
+import { homedir } from "node:os";
 import path from "node:path";
+import { pruneBuilds } from "@/engine/drivers/prune-builds";
 import { findSandbox } from "@/engine/sandbox/sandbox";
 
-/** Where build tools keep what they fetched or made: the person's own folders are read-only in the sandbox. */
-export const cachesIn = (scratch: string): Readonly<Record<string, string>> =>
+/** Variables for tools; `kept` may be a folder that stays between runs. */
+export const cachesIn = (scratch: string, kept = scratch): Readonly<Record<string, string>> =>
   findSandbox() === null
     ? {}
     : {
         TMPDIR: scratch,
-        XDG_CACHE_HOME: path.join(scratch, "cache"),
-        GOCACHE: path.join(scratch, "go"),
-        npm_config_cache: path.join(scratch, "npm"),
+        XDG_CACHE_HOME: path.join(kept, "cache"),
+        GOCACHE: path.join(kept, "go"),
+        npm_config_cache: path.join(kept, "npm"),
       };
+
+/** The caches of a port's own commands: one folder a port, as what a port's tools write must not reach another's. */
+export async function toolFolder(portFile: string): Promise<string> {
+  const all = path.join(process.env.XDG_CACHE_HOME ?? path.join(homedir(), ".cache"), "side-twin", "tools");
+  const folder = path.join(all, `port-${createHash("sha256").update(portFile).digest("hex").slice(0, 16)}`);
+  await mkdir(folder, { recursive: true });
+  await utimes(folder, new Date(), new Date());
+  await pruneBuilds(all);
+  return realpath(folder);
+}

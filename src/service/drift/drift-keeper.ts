@@ -1,6 +1,7 @@
 /** Drift of the ports of a running server: remembered texts, their changes, and confirmations. */
 
 import type { ChangesView } from "@/api/views";
+import { bareNames } from "@/core/cases/bare-names";
 import { sectionOf } from "@/core/cases/hand-over";
 import {
   type DriftedSection,
@@ -156,10 +157,11 @@ function proofs(
   const stamp = stampOf(reading, module.name, twin);
   const { verdictOf, of } = caseIndex(facts);
   const good = new Map<string, boolean>();
+  const bare = bareNames(module.originalSources);
   for (const item of of(module.name).cases) {
     const verdict = verdictOf.get(item.id);
     const isGood = verdict !== undefined && isAgreement(verdict.outcome) && !isStale(verdict, stamp, facts);
-    const name = sectionOf(item);
+    const name = bare.get(sectionOf(item)) ?? sectionOf(item);
     good.set(name, (good.get(name) ?? true) && isGood);
   }
   const lines = new Map(

@@ -233,6 +233,7 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
     // Earlier mends are part of the text already where mends are written one upon the other.
     const edits = options.write ? made : [...context.earlier, ...made];
     const isOver = () => performance.now() > context.until || (options.signal?.aborted ?? false);
+    options.onStep?.(`${family.id}: trying ${edits.length} changes`);
     const { best, tried } = await trial.search(edits, isOver);
     if (!best) return { mend: { ...own, cause, places: shown, tried, best: null }, change: null, best: null };
     const { file, before } = best;

@@ -8,6 +8,7 @@ import { SideTwinError } from "@/core/errors";
 import type { TestSuite } from "@/core/formats/port-file";
 import { SUITE_READERS } from "@/core/suites/readers/index";
 import { findTestPairs, type PairedTest, pairTests, type TestOutcome } from "@/core/suites/suite";
+import { decodeOutput } from "@/engine/files/text";
 import { describeEnd } from "@/engine/process/run";
 import { readWithPattern } from "@/engine/within";
 import { prepareSide, runInSide } from "@/service/check/sides";
@@ -71,7 +72,7 @@ async function runSuite(
     // Results of an earlier run must not be taken for those of this one.
     if (file) rmSync(file, { force: true });
     const record = await runInSide(open, side, { command: suite.command, scratch, signal, timeMs: SUITE_TIME_MS });
-    const printed = `${record.stdout.toString("utf8")}\n${record.stderr.toString("utf8")}`;
+    const printed = `${decodeOutput(record.stdout)}\n${decodeOutput(record.stderr)}`;
     const text = file === null ? printed : await readFile(file, "utf8").catch(() => "");
     const reader = SUITE_READERS.find((entry) => entry.name === suite.reads);
     const found = reader

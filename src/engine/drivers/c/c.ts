@@ -15,6 +15,7 @@ import {
 import { type CDeclarations, type CFunction, readDeclarations, readMarks } from "@/engine/drivers/c/declarations";
 import { BUILD_FILES, findFlags, type NativeFlags, outsideFolders } from "@/engine/drivers/c/flags";
 import { plainSources, probedSources, type Sources } from "@/engine/drivers/c/probed-copy";
+import { cProbes } from "@/engine/drivers/c/program-probes";
 import { tablesOf } from "@/engine/drivers/c/tables";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
 import { loadParser } from "@/engine/source/parse";
@@ -30,6 +31,7 @@ export const c: Driver = {
     locate: null,
     get: "Install a C compiler (Debian: apt-get install gcc), or name it in original.call.compiler.",
   },
+  probes: cProbes,
   lines: "each",
   build,
 };

@@ -8,6 +8,7 @@ import { compileText, firstComplaint, forAll, link, runtimeObjects, textOrNothin
 import { emptyMacros, withoutMacros } from "@/engine/drivers/c/empty-macros";
 import { BUILD_FILES, findFlags, outsideFolders } from "@/engine/drivers/c/flags";
 import { plainSources, probedSources, type Sources } from "@/engine/drivers/c/probed-copy";
+import { cppProbes } from "@/engine/drivers/c/program-probes";
 import { type CppDeclarations, readCpp } from "@/engine/drivers/cpp/declarations";
 import { registrationOf } from "@/engine/drivers/cpp/registration";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
@@ -24,6 +25,7 @@ export const cpp: Driver = {
     locate: null,
     get: "Install a C++ compiler (Debian: apt-get install g++), or name it in original.call.compiler.",
   },
+  probes: cppProbes,
   lines: "each",
   build,
 };

@@ -3,6 +3,8 @@ import path from "node:path";
 import { driverKey, sideKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
+import { withOwnClock } from "@/engine/drivers/go/own-clock";
+import { goProbes } from "@/engine/drivers/go/program-probes";
 import { type GoNames, namesOfGo, packageName, registrationOf } from "@/engine/drivers/go/registration";
 import { loadParser, probeSource } from "@/engine/source/parse";
 
@@ -17,6 +19,7 @@ export const go: Driver = {
     locate: null,
     get: "Install Go, version 1.21 or later (Debian: apt-get install golang-go), or name it in original.call.runtime.",
   },
+  probes: goProbes,
   lines: "each",
   build,
 };
@@ -165,8 +168,9 @@ async function writeOverlay(
     await add(path.join(folder, "zz_side_twin_names.go"), registrationOf(folder, names, `${of.module}/${DRIVER}`));
     for (const { file, names: own } of files) {
       const isProbed = of.probed(folder);
-      if (own.package !== "main" && !isProbed) continue;
-      const text = await readFile(path.join(root, file), "utf8");
+      const given = await readFile(path.join(root, file), "utf8");
+      const text = clocked(parse, given);
+      if (own.package !== "main" && !isProbed && text === given) continue;
       const tree = isProbed ? parse(text, "go") : null;
       const first = probes.length;
       const probed = tree && probeSource(tree.root, text, "go", (index) => `zz_side_twin_hit(${first + index});`);
@@ -183,6 +187,13 @@ async function writeOverlay(
     `//go:build go1.18\n\npackage main\n\nimport (\n\tsidetwin ${JSON.stringify(`${of.module}/${DRIVER}`)}\n${imports.join("\n")}\n)\n\nfunc main() {\n\tsidetwin.Main(map[string]string{\n${entries.join("\n")}\n\t}, []sidetwin.Probe{\n${probes.map(({ file, line }) => `\t\t{${JSON.stringify(file)}, ${line}},`).join("\n")}\n\t})\n}\n`,
   );
   await writeFile(of.overlay, JSON.stringify({ Replace: replace }));
+}
+
+function clocked(parse: Awaited<ReturnType<typeof loadParser>>, text: string): string {
+  const tree = /\btime"/.test(text) ? parse(text, "go") : null;
+  const made = tree ? withOwnClock(tree.root, text) : text;
+  tree?.free();
+  return made;
 }
 
 /** Folder → the first complaint about it, of those that are not known yet. */

@@ -1,6 +1,7 @@
 /** Lists the callables of a Go package in a generated file of that package, for the driver. */
 import type { Node } from "web-tree-sitter";
 import { childrenOf, textOf } from "@/core/source/section";
+import { OWN_CLOCK } from "@/engine/drivers/go/own-clock";
 
 /** The names of one file. A method is `Type.name`. */
 export type GoNames = {
@@ -73,7 +74,7 @@ export function registrationOf(folder: string, files: readonly GoNames[], driver
     ...file.types.map((name) => `\tsidetwin.Type(${at}, ${JSON.stringify(name)}, (*${name})(nil))`),
     ...file.variables.map((name) => `\tsidetwin.Variable(${at}, &${name})`),
   ]);
-  return `//go:build go1.18\n\npackage ${packageName(first?.package ?? "")}\n\nimport sidetwin ${JSON.stringify(driver)}\n\nfunc zz_side_twin_hit(number int) { sidetwin.Hit(number) }\n\nfunc init() {\n${lines.join("\n")}\n}\n`;
+  return `//go:build go1.18\n\npackage ${packageName(first?.package ?? "")}\n\nimport (\n\tsidetwin ${JSON.stringify(driver)}\n\tzz_side_twin_time "time"\n)\n\nfunc zz_side_twin_hit(number int) { sidetwin.Hit(number) }\n\n${OWN_CLOCK}\nfunc init() {\n${lines.join("\n")}\n}\n`;
 }
 
 /** A program cannot be imported: its package gets another name. */

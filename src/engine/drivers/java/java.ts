@@ -3,6 +3,7 @@ import { cp, mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
 import path from "node:path";
 import { buildKey, driverKey } from "@/engine/drivers/build-key";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
+import { javaProbes } from "@/engine/drivers/java/program-probes";
 import { loadParser, probeSource } from "@/engine/source/parse";
 
 export const java: Driver = {
@@ -22,6 +23,7 @@ export const java: Driver = {
     "-XX:TieredStopAtLevel=1",
     "-Xss4m",
   ],
+  probes: javaProbes,
   lines: "each",
   build,
   madeFolders: [".gradle"],

@@ -10,6 +10,7 @@ import { builtinModules, createRequire } from "node:module";
 import path from "node:path";
 import { pathToFileURL } from "node:url";
 import vm from "node:vm";
+import { createPieces } from "./pieces.mjs";
 import { MARKS, withProbes } from "./probes.mjs";
 import { createWatch, readTop } from "./watch.mjs";
 
@@ -47,11 +48,14 @@ let esbuild;
 
 /**
  * With `withMaps`, compiled files keep their code and source map for line coverage. `loading` is called before and
- * after modules run for a case. `observed`: file, relative to the root → the text with probes loaded in its place. With `marks` (probes.mjs), the code marks the lines it runs.
+ * after modules run for a case. `observed`: file, relative to the root → the text with probes loaded in its place. With
+ * `marks` (probes.mjs), the code marks the lines it runs.
  */
 export function createLoader(root, withMaps, loading, observed = {}, marks = null) {
   let inPlace = observed;
   const compiled = new Map();
+  // The text on disk of each file that others are tried in place of.
+  const bases = new Map();
   const resolved = new Map();
   // Requested file name → its real path, resolved once.
   const entries = new Map();
@@ -70,7 +74,7 @@ export function createLoader(root, withMaps, loading, observed = {}, marks = nul
         path.extname(file) === ".json"
           ? { json: source }
           : {
-              ...compileSource(file, source, withMaps || marks !== null),
+              ...(compileChanged(file, source) ?? compileSource(file, source, withMaps || marks !== null)),
               folder: path.dirname(file),
               url: pathToFileURL(file).href,
             };
@@ -81,6 +85,18 @@ export function createLoader(root, withMaps, loading, observed = {}, marks = nul
     } finally {
       state.isCompiling = false;
     }
+  }
+
+  /** Null where the text is to be compiled whole: so is all that is on disk, as lines would be those of the base. */
+  function compileChanged(file, source) {
+    if (!(path.relative(root, file) in inPlace)) {
+      bases.delete(file);
+      return null;
+    }
+    if (withMaps || marks || isPlain(file)) return null;
+    if (!bases.has(file)) bases.set(file, fs.existsSync(file) ? fs.readFileSync(file, "utf8") : source);
+    const code = compilePieces(file, bases.get(file), source);
+    return code === null ? null : { run: toFunction(file, code), code, map: null };
   }
 
   function putMarks(file, made) {
@@ -248,10 +264,14 @@ const isOwn = (file, root) =>
   !file.includes(`${path.sep}node_modules${path.sep}`) &&
   path.extname(file) !== ".node";
 
-function compileSource(file, source, withMaps) {
+/** Whether a file is a script as it is. */
+function isPlain(file) {
   const extension = path.extname(file);
-  const plain = extension === ".cjs" || (extension === ".js" && !isModulePackage(file));
-  if (plain) {
+  return extension === ".cjs" || (extension === ".js" && !isModulePackage(file));
+}
+
+function compileSource(file, source, withMaps) {
+  if (isPlain(file)) {
     try {
       const code = source.startsWith("#!") ? `//${source.slice(2)}` : source;
       return { run: toFunction(file, code), code, map: null };
@@ -260,11 +280,14 @@ function compileSource(file, source, withMaps) {
       if (!(error instanceof SyntaxError) || !/^\s*(import|export)\b/m.test(source)) throw error;
     }
   }
+  const { code, map } = transform(file, source, { format: "cjs", sourcemap: withMaps ? "external" : false });
+  return { run: toFunction(file, code), code, map };
+}
+
+function transform(file, source, options) {
   esbuild ??= ownRequire("esbuild");
-  const { code, map } = esbuild.transformSync(source, {
-    sourcemap: withMaps ? "external" : false,
-    loader: LOADERS[extension] ?? "js",
-    format: "cjs",
+  return esbuild.transformSync(source, {
+    loader: LOADERS[path.extname(file)] ?? "js",
     target: "node20",
     sourcefile: file,
     supported: { "dynamic-import": false },
@@ -275,9 +298,14 @@ function compileSource(file, source, withMaps) {
     },
     tsconfigRaw: { compilerOptions: { experimentalDecorators: true } },
     logLevel: "silent",
+    ...options,
   });
-  return { run: toFunction(file, code), code, map };
 }
+
+const compilePieces = createPieces({
+  compileWhole: (file, source) => transform(file, source, { format: "cjs" }).code,
+  compilePiece: (file, source) => (LOADERS[path.extname(file)] === "js" ? source : transform(file, source, {}).code),
+});
 
 const toFunction = (file, code) => vm.compileFunction(code, PARAMETERS, { filename: file });
 

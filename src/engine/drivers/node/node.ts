@@ -32,6 +32,7 @@ export const node: Driver = {
     start: (command, { out }) => ({ command, environment: { NODE_V8_COVERAGE: out } }),
     read: readNodeLines,
   },
+  probes: null,
   recording: {
     settings: async (root, files) => ({ files: await probeFiles(root, files) }),
     sources: async (root, files) => {

@@ -3,6 +3,7 @@ import path from "node:path";
 import { buildKey, driverKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
 import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
+import { phpProbes } from "@/engine/drivers/php/program-probes";
 import { loadParser, probeSource } from "@/engine/source/parse";
 
 export const php: Driver = {
@@ -17,6 +18,7 @@ export const php: Driver = {
     get: "Install PHP, version 8.1 or later (Debian: apt-get install php-cli), or name it in original.call.runtime.",
   },
   flags: (memoryMb) => ["-ddisplay_errors=stderr", `-dmemory_limit=${memoryMb}M`, "-dserialize_precision=-1"],
+  probes: phpProbes,
   lines: "each",
   build,
 };

@@ -17,6 +17,7 @@ import sys
 import types
 from operator import is_
 
+from pieces import compile_changed
 from probes import executable_lines
 
 ATOMS = (
@@ -54,6 +55,16 @@ def is_side_file(module):
     return isinstance(getattr(module, "__loader__", None), Loader)
 
 
+def base_of(origin):
+    """A file's text and code; None where it is not there, or does not compile as it is."""
+    try:
+        with open(origin, "rb") as file:
+            text = file.read()
+        return text, compile(text, origin, "exec", dont_inherit=True)
+    except (OSError, SyntaxError, ValueError):
+        return None
+
+
 # In the list of the side's modules, before the file of one that sys.modules has not.
 BESIDE = "beside "
 
@@ -84,6 +95,8 @@ class Loader:
         self.guard = guard
         self.probes = probes
         self.codes = {}
+        # File that others are tried in place of → its text on disk, and the code of that.
+        self.bases = {}
         # File → the text that is loaded in its place.
         self.texts = {}
         # Notes the calls into the observed files, where that is asked for.
@@ -133,14 +146,25 @@ class Loader:
             traced = self.tracer.code_of(source, origin, self.own_file(origin))
             if traced is not None:
                 return traced
-        code = compile(source, origin, "exec", dont_inherit=True)
         if self.probes is None:
-            return code
+            return self.compile_plain(source, origin)
+        code = compile(source, origin, "exec", dont_inherit=True)
         try:
             return self.probes.compile(source, origin, self.own_file(origin), executable_lines(code, inside=True))
         except (RecursionError, MemoryError):
             # Too deep a tree to be walked: it runs as it is, and none of its lines counts as run.
             return code
+
+    def compile_plain(self, source, origin):
+        """What is on disk is compiled whole: the lines of a piece's neighbours would be those of the base."""
+        if origin not in self.texts:
+            self.bases.pop(origin, None)
+            return compile(source, origin, "exec", dont_inherit=True)
+        if origin not in self.bases:
+            self.bases[origin] = base_of(origin)
+        base = self.bases[origin]
+        changed = None if base is None else compile_changed(*base, source, origin)
+        return compile(source, origin, "exec", dont_inherit=True) if changed is None else changed
 
     def get_source(self, name):
         return None

@@ -35,6 +35,7 @@ export const python: Driver = {
     }),
     read: readLines,
   },
+  probes: null,
   recording: {
     settings: async (root, files) => ({ root, files }),
     sources: async () => null,

@@ -8,23 +8,13 @@
 require "coverage"
 require "json"
 require "digest"
+require_relative "clock"
 require_relative "notation"
 require_relative "state"
 
 module SideTwin
   class Missing < StandardError; end
   class WouldNotLoad < StandardError; end
-
-  # A fixed clock (Time.now) for one case.
-  module Clock
-    class << self
-      attr_accessor :at
-    end
-
-    def now(*args, **named)
-      Clock.at || super
-    end
-  end
 
   class Driver
     def initialize
@@ -37,7 +27,6 @@ module SideTwin
       @loaded = {}
       @state = State.new
       @main = TOPLEVEL_BINDING.receiver
-      Time.singleton_class.prepend(Clock)
     end
 
     def serve
@@ -101,7 +90,7 @@ module SideTwin
 
     def run_case(request)
       Coverage.result(stop: false, clear: true) if @tells_lines
-      Clock.at = Time.iso8601(request["now"]) if request["now"] && require("time") | true
+      Clock.fix(request["now"])
       srand(request["seed"]) if request["seed"]
       reply = guarded { request["op"] == "call" ? call(request) : steps(request) }
       @ran = lines_run if @tells_lines

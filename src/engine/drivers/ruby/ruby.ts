@@ -1,8 +1,11 @@
 import path from "node:path";
-import { CALLS_ONLY, type Driver } from "@/engine/drivers/driver";
+import { CALLS_ONLY, type Driver, fixedVariables } from "@/engine/drivers/driver";
 import { readLines } from "@/engine/drivers/read-lines";
 
 const NAMES = /^ruby(\d+(\.\d+)*)?$/;
+
+/** Loads a file before the program, after what the person's own setting loads. */
+const loading = (file: string): string => [process.env.RUBYOPT, `-r${file}`].filter(Boolean).join(" ");
 
 export const ruby: Driver = {
   ...CALLS_ONLY,
@@ -17,13 +20,14 @@ export const ruby: Driver = {
   },
   flags: () => ["--disable-did_you_mean", "-W0"],
   lines: "each",
+  fix: (home, terms) => ({ ...fixedVariables(terms), RUBYOPT: loading(path.join(home, "ruby/fixed_run.rb")) }),
   build: null,
   tracing: {
     canTrace: ([program = ""]) => NAMES.test(path.basename(program)),
     start: (command, { home, out, root }) => ({
       command,
       environment: {
-        RUBYOPT: [process.env.RUBYOPT, `-r${path.join(home, "ruby/trace_run.rb")}`].filter(Boolean).join(" "),
+        RUBYOPT: loading(path.join(home, "ruby/trace_run.rb")),
         SIDE_TWIN_LINES: out,
         SIDE_TWIN_ROOT: root,
       },

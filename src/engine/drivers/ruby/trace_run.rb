@@ -1,5 +1,6 @@
 # Writes down the lines that a Ruby program runs: loaded before it (RUBYOPT), in each of its processes.
 require "coverage"
+require_relative "fixed_run" if ENV["SIDE_TWIN_NOW"] || ENV["SIDE_TWIN_SEED"]
 
 Coverage.start(lines: true)
 

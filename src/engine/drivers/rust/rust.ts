@@ -7,6 +7,7 @@ import { type BuildSide, type Built, CALLS_ONLY, type Driver } from "@/engine/dr
 import { cargoErrors } from "@/engine/drivers/rust/cargo-errors";
 import { type Crate, findCrates } from "@/engine/drivers/rust/crates";
 import type { Statics } from "@/engine/drivers/rust/declarations";
+import { rustProbes } from "@/engine/drivers/rust/program-probes";
 import { NAMES } from "@/engine/drivers/rust/registration";
 import { SourceCopy } from "@/engine/drivers/rust/source-copy";
 import { loadParser } from "@/engine/source/parse";
@@ -22,6 +23,7 @@ export const rust: Driver = {
     locate: null,
     get: "Install Rust, version 1.63 or later (Debian: apt-get install cargo), or name cargo in original.call.runtime.",
   },
+  probes: rustProbes,
   lines: "each",
   build,
 };

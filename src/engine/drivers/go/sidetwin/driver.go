@@ -78,6 +78,8 @@ type request struct {
 	State    string `json:"state"`
 	Steps    []step `json:"steps"`
 	Alone    bool   `json:"alone"`
+	Now      string `json:"now"`
+	Seed     *int64 `json:"seed"`
 }
 
 type step struct {
@@ -125,6 +127,7 @@ func Main(complaints map[string]string, probed []Probe) {
 		if json.Unmarshal(line, &asked) != nil || asked.Op == "bye" {
 			break
 		}
+		fix(asked.Now, asked.Seed)
 		isLast := d.answer(&asked)
 		// Replies leave together while requests are at hand; asked to be alone, one has left before the next case can end the process.
 		if requests.Buffered() == 0 || asked.Alone || isLast {
