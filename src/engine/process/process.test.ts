@@ -134,6 +134,17 @@ describe("what a run leaves behind", () => {
   });
 });
 
+it("a command that the sandbox did not start is started again, at most twice", async () => {
+  const folder = temporaryFolder();
+  const failing = (times: number) =>
+    `echo x >> starts; test $(wc -l < starts) -gt ${times} || { echo "bwrap: Can't mkdir parents for /tmp/gone" >&2; exit 1; }; echo started`;
+  const inFolder = { cwd: folder, writable: [folder] };
+  expect((await run(["sh", "-c", failing(2)], inFolder)).stdout.toString()).toBe("started\n");
+  writeFiles(folder, { starts: "" });
+  expect((await run(["sh", "-c", failing(9)], inFolder)).end).toEqual({ kind: "exited", code: 1 });
+  expect(readFileSync(path.join(folder, "starts"), "utf8")).toBe("x\nx\nx\n");
+});
+
 describe("the environment of ported code", () => {
   it("has a fixed zone and locale, and nothing of ours that would change it", () => {
     vi.stubEnv("NODE_OPTIONS", "--inspect");

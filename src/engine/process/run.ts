@@ -2,7 +2,7 @@
 import type { ChildProcess } from "node:child_process";
 import { constants } from "node:os";
 import { killGroup, measureGroup, startGroup } from "@/engine/process/group";
-import { findSandbox } from "@/engine/sandbox/sandbox";
+import { findSandbox, isSandboxFailure } from "@/engine/sandbox/sandbox";
 
 /** Limits of a run. */
 export type RunLimits = {
@@ -54,8 +54,17 @@ const LOOK_EVERY_MS = 25;
 /** The sandbox's own. */
 const SANDBOX_PROCESSES = 2;
 
+const SANDBOX_TRIES = 3;
+
 /** Never rejects: a command that cannot be started is a `failed-to-start` record. */
-export function runToEnd(command: readonly string[], options: RunOptions): Promise<RunRecord> {
+export async function runToEnd(command: readonly string[], options: RunOptions): Promise<RunRecord> {
+  for (let tries = 1; ; tries++) {
+    const record = await runOnce(command, options);
+    if (tries === SANDBOX_TRIES || !options.writable || !isSandboxFailure(record)) return record;
+  }
+}
+
+function runOnce(command: readonly string[], options: RunOptions): Promise<RunRecord> {
   return new Promise((resolve) => {
     const started = performance.now();
     const output = { stdout: [] as Buffer[], stderr: [] as Buffer[], bytes: 0 };

@@ -101,7 +101,9 @@ describe.runIf(hasSandbox)("in the sandbox", () => {
 
 describe("a failure of the sandbox itself", () => {
   it("is told from one of the program", () => {
-    expect(isSandboxFailure("bwrap: Can't find source path /tmp/x: No such file")).toBe(true);
-    expect(isSandboxFailure("Error: Can't find it")).toBe(false);
+    const printed = (stderr: string, stdout = "") => ({ stdout: Buffer.from(stdout), stderr: Buffer.from(stderr) });
+    expect(isSandboxFailure(printed("bwrap: Can't find source path /tmp/x: No such file"))).toBe(true);
+    expect(isSandboxFailure(printed("Error: Can't find it"))).toBe(false);
+    expect(isSandboxFailure(printed("bwrap: Can't find it", "started\n"))).toBe(false);
   });
 });

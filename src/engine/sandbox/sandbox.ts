@@ -69,8 +69,9 @@ export function confine(command: readonly string[], { writable, network, isOwn =
   return { command: [program, ...args, "--", ...command], isSandboxed: true };
 }
 
-/** Printed by bubblewrap when a socket to hide has just disappeared. */
-export const isSandboxFailure = (stderr: string): boolean => stderr.startsWith("bwrap: Can't ");
+/** Bubblewrap gave up before it started the command, as it does when a socket to hide has just disappeared. */
+export const isSandboxFailure = ({ stdout, stderr }: { readonly stdout: Buffer; readonly stderr: Buffer }): boolean =>
+  stdout.length === 0 && stderr.toString("utf8", 0, 100).startsWith("bwrap: Can't ");
 
 /** A socket with a name in the file system can be reached through the read-only view: an empty file is laid over each. */
 function hideSockets(writable: readonly string[]): string[] {
