@@ -143,6 +143,12 @@ export async function accessibilityFaults(page: Page): Promise<string[]> {
 export const press = (page: Page, selector: string, count = 1): Promise<void> =>
   page.locator(selector).click({ count });
 
+/** Clicks what has these words, wherever a page that is still being laid out puts it meanwhile. */
+export const pressWords = async (page: Page, words: string): Promise<void> => {
+  const found = await page.waitForSelector(`::-p-text(${words})`);
+  await found?.evaluate((element) => (element as HTMLElement).click());
+};
+
 /** The visible text of a part of the page. */
 export const shownText = (page: Page, selector: string): Promise<string> =>
   page.$eval(selector, (element) => (element as HTMLElement).innerText);

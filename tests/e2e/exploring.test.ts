@@ -3,7 +3,7 @@ import { readFileSync } from "node:fs";
 import path from "node:path";
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type RunningServer, startBrowser, startServer } from "@/testing/browser";
+import { pressWords, type RunningServer, startBrowser, startServer } from "@/testing/browser";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 
 const TWIN =
@@ -63,7 +63,7 @@ describe("making cases", () => {
     await page.keyboard.press("Delete");
     await has("1 new case");
     expect(cases("recorded.jsonl").trim().split("\n")).toHaveLength(1);
-    await (await page.waitForSelector("::-p-text(Take all out again)"))?.click();
+    await pressWords(page, "Take all out again");
     await has("All of them were taken out again");
     expect(cases("recorded.jsonl")).toBe("");
   });
@@ -72,7 +72,7 @@ describe("making cases", () => {
     await page.select("[aria-label=Module]", "lock");
     await page.$eval("[aria-label=Seconds]", (field) => (field as HTMLInputElement).select());
     await page.type("[aria-label=Seconds]", "8");
-    await (await page.waitForSelector("form[aria-label=Generate] button[type=submit]"))?.click();
+    await page.locator("form[aria-label=Generate] button[type=submit]").click();
     await has("Inputs tried");
     expect(cases("generated.jsonl")).toContain('"from":"generated"');
     await page.evaluate(() => (document.activeElement as HTMLElement).blur());
@@ -95,7 +95,7 @@ describe("a mend", () => {
     await has("Taken");
     expect(twinOnDisk()).toBe(TWIN.replace("41", "40"));
     await has("This case agrees");
-    await (await page.waitForSelector("[aria-label=Mend] ::-p-text(Undo)"))?.click();
+    await page.locator("[aria-label=Mend] ::-p-text(Undo)").click();
     await has("This case differs");
     expect(twinOnDisk()).toBe(TWIN);
   });

@@ -3,7 +3,14 @@ import { readFileSync, writeFileSync } from "node:fs";
 import path from "node:path";
 import type { Page } from "puppeteer-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { accessibilityFaults, bringIn, type RunningServer, startBrowser, startServer } from "@/testing/browser";
+import {
+  accessibilityFaults,
+  bringIn,
+  pressWords,
+  type RunningServer,
+  startBrowser,
+  startServer,
+} from "@/testing/browser";
 import { portFile, temporaryFolder, writeFiles } from "@/testing/temporary-port";
 
 let server: RunningServer;
@@ -153,7 +160,7 @@ describe("phrases that make cases worse", () => {
     expect(twinOnDisk()).toContain("length * 10");
     expect(twinOnDisk()).toContain("half(length / 2)");
     await has("1 case mended");
-    // Undo goes back over both snapshots.
+    // Undo goes back over both snapshots, also when the view has not been read again between the two.
     await page.keyboard.press("u");
     await has("Put back: 1 place of the phrasebook taken back");
     await page.keyboard.press("u");
@@ -207,11 +214,11 @@ describe("a phrase begun on the Bench", () => {
       /^Math\.round\(\(:a:\)\) becomes half\(\(:a:\)\)/,
     );
     expect(await accessibilityFaults(page)).toEqual([]);
-    await (await page.waitForSelector("::-p-text(Write a phrase of it)"))?.click();
+    await pressWords(page, "Write a phrase of it");
     // The other place of the twin is still of the old way.
     await has("1 place would change");
     expect(await page.$eval("#phrase-from", (field) => (field as HTMLTextAreaElement).value)).toBe("Math.round((:a:))");
-    await (await page.waitForSelector("::-p-text(Cancel)"))?.click();
+    await pressWords(page, "Cancel");
     await has("No phrases yet");
     expect(page.url()).not.toContain("from=");
   });
@@ -222,13 +229,13 @@ describe("the Journal", () => {
     await page.goto(`${server.url}/port/${id}/journal`);
     await has("Undone");
     await page.keyboard.press("w");
-    await (await page.waitForSelector("::-p-text(assumption)"))?.click();
+    await pressWords(page, "assumption");
     await page.type("[aria-label='Text of the entry']", "No berth is longer than 99 m");
     await page.keyboard.down("Control");
     await page.keyboard.press("Enter");
     await page.keyboard.up("Control");
     await has("1 open assumption");
-    await (await page.waitForSelector("::-p-text(It does not hold)"))?.click();
+    await pressWords(page, "It does not hold");
     await has("No open assumption");
     const lines = readFileSync(path.join(folder, "journal.jsonl"), "utf8").trim().split("\n");
     expect(JSON.parse(lines.at(-1) ?? "")).toMatchObject({ kind: "assumption", holds: "false" });
@@ -273,10 +280,10 @@ describe("the ladder", () => {
     const after = readFileSync(file, "utf8");
     expect(after).toContain("// by hand\n");
     expect(after.replace("// by hand\n", "")).toBe(before);
-    await (await page.waitForSelector(".MuiSnackbar-root ::-p-text(Undo)"))?.click();
+    await page.locator(".MuiSnackbar-root ::-p-text(Undo)").click();
     await has("Undone.");
     expect(readFileSync(file, "utf8")).toBe(before);
-    await (await page.waitForSelector(".MuiSnackbar-root ::-p-text(Redo)"))?.click();
+    await page.locator(".MuiSnackbar-root ::-p-text(Redo)").click();
     await has("Done again.");
     expect(readFileSync(file, "utf8")).toBe(after);
     await page.keyboard.press("u");
@@ -302,7 +309,7 @@ describe("the ladder", () => {
     await page.keyboard.up("Control");
     await has("was changed by somebody else meanwhile");
     expect(readFileSync(file, "utf8")).toBe(`// theirs\n${before}`);
-    await (await page.waitForSelector("::-p-text(Take theirs)"))?.click();
+    await pressWords(page, "Take theirs");
     await page.waitForSelector("[aria-label='Changed on disk']", { hidden: true });
   });
 });
