@@ -148,7 +148,7 @@ function makePort(work: string, language: string, name: string, { source, file }
   return folder;
 }
 
-/** What a search of so many seconds reaches, what it found, and its speed beside the same inputs asked again without lines. */
+/** Returns the coverage that a search of `seconds` reaches, the inputs it found, and its speed relative to the same inputs run without lines. */
 async function search(
   folder: string,
   { isPlain, cases }: Way,

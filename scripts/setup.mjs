@@ -45,7 +45,7 @@ function sameLock() {
 
 const CHROMIUM = ["/usr/bin/chromium", "/usr/bin/chromium-browser", "/usr/bin/google-chrome"];
 
-/** Program, how it tells its version, and Debian's package of it. */
+/** Program, its version flag, and its Debian package. */
 const TOOLCHAINS = [
   ["python3", "--version", "python3"],
   ["javac", "-version", "openjdk-17-jdk-headless"],

@@ -150,13 +150,13 @@ export type MendView = {
 /** A file of a twin to be edited, with line feeds. */
 export type SourceView = {
   readonly text: string;
-  /** Tells this text from any other. */
+  /** Fingerprint of the text. */
   readonly hash: string;
   /** How the section would begin that is not ported yet; empty where it is. */
   readonly stub: string;
 };
 
-/** `changed`: somebody else saved the file meanwhile, and nothing was written. */
+/** `changed`: the file on disk is newer than the text that was edited; nothing was written. */
 export type SourceSavedView =
   | {
       readonly state: "saved";

@@ -76,7 +76,7 @@ function refuse(request: IncomingMessage, port: number): Refusal | null {
   if (!METHODS.has(method)) return { status: 405, what: `The method ${method} is not used here` };
   if (headers.origin !== undefined && !own.has(headers.origin.replace(/^http:\/\//, ""))) return OTHER_SITE;
   const site = headers["sec-fetch-site"];
-  // A link from elsewhere may open a page. What a page asks for, an image on another site could ask for as well.
+  // Links from other sites may open a page, but not fetch data: an image tag on another site could do the same.
   const isPage = method === "GET" && !url.startsWith("/api/");
   if (site !== undefined && site !== "same-origin" && site !== "none" && !isPage) return OTHER_SITE;
   return refuseAddress(url);

@@ -3,7 +3,7 @@
  * so that a page does not wait for a hundred thousand cases.
  */
 
-/** While somebody waits, work pauses so long after each piece. */
+/** Pause after each piece of work while a request is waiting. */
 const PAUSE_MS = 20;
 
 let waiting = 0;
@@ -21,7 +21,7 @@ export function noteRequest(): () => void {
 /** Whether a web request is waiting. */
 export const isSomebodyWaiting = (): boolean => waiting > 0;
 
-/** Calls back when the next piece of work may begin: in the next turn, or after a pause while somebody waits. */
+/** Calls back when the next piece of work may begin: in the next turn, or after a pause while a request is waiting. */
 export function afterPause(next: () => void): void {
   if (isSomebodyWaiting()) setTimeout(next, PAUSE_MS);
   else setImmediate(next);

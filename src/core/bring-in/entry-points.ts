@@ -85,7 +85,7 @@ function fromMainPackage({ files }: TreeTexts): EntryPoint | null {
 
 const EXPORTS = /\b(module\.)?exports\b\s*[.=[]|^export\b/m;
 
-/** What others import is no program. */
+/** Drops files with exports: those are libraries. */
 const withoutLibraries = ({ files, texts }: TreeTexts): TreeTexts => ({
   files: files.filter((file) => !EXPORTS.test(texts.get(file) ?? "")),
   texts,

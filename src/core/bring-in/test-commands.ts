@@ -3,7 +3,7 @@ import { parse } from "jsonc-parser";
 import type { Command, TreeTexts } from "@/core/bring-in/entry-points";
 import { isTestFile } from "@/core/survey/test-files";
 
-/** Files whose text tells how tests are run. */
+/** Files that configure how tests are run. */
 export const tellsOfTests = (file: string): boolean =>
   /(^|\/)(package\.json|pytest\.ini|pyproject\.toml|tox\.ini|setup\.cfg)$/.test(file) ||
   (isTestFile(file) && /\.(py|[cm]?[jt]s)$/.test(file));

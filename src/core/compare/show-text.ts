@@ -1,4 +1,4 @@
-/** How texts and bytes that differ are shown: around the place where they part, with letters that nobody can see named. */
+/** Excerpts of differing texts and bytes, around the first difference, with invisible characters named. */
 
 /** Characters before the first difference, and after it, of a text that is too long to be shown whole. */
 const BEFORE = 60;

@@ -4,7 +4,7 @@ import type { SectionCode, SideCode } from "@/core/explain/code";
 /** Null for a start that is no plain number. */
 type LoopBounds = { readonly from: number | null; readonly isInclusive: boolean };
 
-/** `sign` tells whether the end is included; in `range` it never is. */
+/** `sign` is `<` or `<=`: whether the end is included. In `range` it never is. */
 const CLASSIC = /\bfor\b[^;]*?[=:]\s*(?<from>[^;=]+);\s*[$\w]+\s*(?<sign><=?)\s*(?<to>[^;]+);/;
 const RANGE = /\brange\(\s*(?:(?<from>[^,()]+),\s*)?(?<to>[^,]+?)\s*(?:,\s*1\s*)?\)\s*(?::|\)|\]|$)/;
 const RUST = /\bin\s+\(?(?<from>[\w+ -]+)\.\.(?<sign>=?)(?<to>[\w+ .()-]+)/;

@@ -49,7 +49,7 @@ export function textsOfPatterns(code: string): string[] {
   return [...texts];
 }
 
-/** What looks around, flags and other names of the same, as the sampler knows them. */
+/** Removes lookaround and flags, and rewrites other spellings of the same to those that the sampler knows. */
 const plain = (source: string): string =>
   source
     .replace(/^\(\?[a-zA-Z]+\)/, "")

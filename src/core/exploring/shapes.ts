@@ -9,7 +9,7 @@ const MAX_FIELDS = 40;
 /** Longer code is looked through for fields, not for fields of fields: that takes as many passes as there are fields. */
 const MAX_LENGTH = 40_000;
 
-/** What texts, lists and functions have by themselves. */
+/** Members of strings, lists and functions, which say nothing about a record's fields. */
 const OWN = /^(length|size|constructor|prototype|call|apply|bind|toString|then|__\w+)$/;
 
 /** The shape of a variable; null where the code asks it for no field. Cost: a few passes over the code a level. */
@@ -34,7 +34,7 @@ function aliasesOf(code: string, variable: string): string[] {
   return [...new Set([variable, ...[...code.matchAll(copied)].map(([, name = ""]) => name)])].slice(0, 4);
 }
 
-/** The variables that stand for one item of a list. */
+/** The variables that hold one item of a list. */
 function itemsOf(code: string, names: readonly string[]): string[] {
   const it = `(?:${names.map(boundary).join("|")})`;
   const loops = new RegExp(

@@ -37,7 +37,7 @@ export type Handover = {
   readonly twins: readonly HandoverTwin[];
   readonly allowances: readonly { readonly id: string; readonly reason: string; readonly used: number }[];
   readonly decisions: readonly JournalEntry[];
-  /** Assumptions that nobody closed yet. */
+  /** Assumptions that are still open. */
   readonly assumptions: readonly JournalEntry[];
   readonly figures: NonNullable<Report["figures"]>;
   /** Entries of the journal after `since`, the newest first. */

@@ -26,7 +26,7 @@ export function branchesIn(
   return [...new Set(found)].slice(0, MAX_BRANCHES);
 }
 
-/** With the statements one step to the right of the `if`, which stands at the left edge. */
+/** The `if` at the left edge, its statements indented by one step. */
 function pythonBranch(condition: string, body: Node): string {
   const statements = childrenOf(body).map((statement) => {
     const column = statement.startPosition.column;

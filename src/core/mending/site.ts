@@ -47,7 +47,7 @@ export class Edits {
     return (this.site.branches ?? []).filter((branch) => !own.includes(plain(branch)));
   }
 
-  /** Two nodes by each other; `right` stands behind `left`. */
+  /** Swaps two nodes; `right` comes after `left` in the text. */
   exchange(left: Node, right: Node, what: string, prior: number): void {
     if (left.text === right.text || right.startIndex < left.endIndex) return;
     const between = this.site.text.slice(left.endIndex, right.startIndex);

@@ -58,8 +58,8 @@ function findCandidates(name: string, names: Names): readonly string[] {
 const MAKERS = new Set(["new", "create", "make", "init", "open", "alloc"]);
 
 /**
- * What is left of a function's name without the type that it begins with, as a method of that type is called: `gauge_add` of
- * `gauge` or `gauge_new` is `add`. Null where it begins otherwise.
+ * Strips a type's name from the start of a function's name, which leaves the name of the method: `gauge_add` of `gauge` gives
+ * `add`. Null if the function's name does not start with the type's.
  */
 export function nameWithoutOwner(name: string, owner: string): string | null {
   const own = owner.split(/_|(?<=[a-z0-9])(?=[A-Z])/).map((word) => word.toLowerCase());

@@ -42,7 +42,7 @@ export type CodePattern = {
   readonly roots: readonly PatternNode[];
   /** A literal leaf to look for, and how far above it a root lies; null where the pattern has none. */
   readonly anchor: { readonly text: string; readonly depth: number; readonly root: number } | null;
-  /** Whether the list blanks stand alone within braces, so that the white space inside stays. */
+  /** Whether a list blank is all that a pair of braces holds, so that the white space inside is kept. */
   readonly braced: ReadonlySet<string>;
 };
 

@@ -62,7 +62,7 @@ export class EditedTree {
   change(text: string, edits: readonly TreeEdit[], isCode: boolean): void {
     if (this.language === null) return;
     const moved = edits.map((edit) => this.toOlder(edit));
-    // What meets an earlier change is noted against a tree that has that one.
+    // A change that overlaps an earlier one is applied to the tree that has the earlier one.
     if (moved.some((edit) => edit === null)) this.now(text);
     const own = moved.every((edit) => edit !== null) ? (moved as TreeEdit[]) : edits;
     this.changes = [...this.changes, ...own.map((edit) => ({ ...edit, isCode }))].sort((a, b) => a.from - b.from);

@@ -421,7 +421,7 @@ function joinRuns(parts: readonly Part[]): Part[] {
   return joined;
 }
 
-/** What a file of the original calls its imports. Cost: a walk through its tree, once. */
+/** Returns the local names of a file's imports. O(nodes of its tree). */
 function localsOf({ original: { root, source }, language }: PortedPair): ReadonlySet<string> {
   const known = locals.get(root);
   if (known) return known;
@@ -471,7 +471,7 @@ function generalise(drafts: readonly Draft[], index: number): LearnedPhrase | nu
   const { language, imports } = draft;
   const mentions = (text: string) => (line: string) =>
     namesOf(line, language).some((name) => new RegExp(`(?<![\\w.])${name}\\b`).test(text));
-  // What an import without names brings is not told by it: it goes with every change where one took another's place.
+  // An import without names does not show which names it provides: it is added to every change that replaced one import by another.
   const [gone, come] = [imports.drop, imports.add].map((lines) => lines.filter((line) => isNameless(line, language)));
   const isReplaced = gone?.length === 1 && come?.length === 1;
   const drop = imports.drop.filter((line) => mentions(from)(line) || (isReplaced && gone.includes(line)));

@@ -70,7 +70,7 @@ function mayBegin({ roots: [root] }: CodePattern, { type }: Node): boolean {
   return root.type === type || (root.type === DECLARED && DECLARATIONS.has(type));
 }
 
-/** Nodes at which the pattern's first root may stand. */
+/** Candidate nodes for the pattern's first root. */
 function candidates({ roots, anchor }: CodePattern, { root, source }: MatchTerms): readonly Node[] {
   const [first] = roots;
   if (!first) return [];

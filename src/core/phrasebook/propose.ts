@@ -110,7 +110,7 @@ function readyIn(phrase: Phrase, file: string, text: string, language: string, e
     });
     return run.occurrences.filter(({ state }) => state === "ready");
   } catch (thrown) {
-    // What was cut out is no code by itself: it proposes nothing.
+    // A blanked range is not complete code, so it yields no proposal.
     if (thrown instanceof SideTwinError) return [];
     throw thrown;
   }

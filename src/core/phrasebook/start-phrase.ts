@@ -46,7 +46,7 @@ function longestShared(from: readonly Token[], to: readonly Token[]): string[] |
       let length = 0;
       while (from[start + length] && from[start + length]?.text === to[other + length]?.text) length++;
       for (; length > (best?.length ?? 0); length--) {
-        // What has the same member on both sides is a module or a class as a rule.
+        // A name with the same member on both sides is usually a module or a class.
         const isOwner = from[start + length]?.text === "." && to[other + length]?.text === ".";
         if (isOwner || !isExpression(from, start, length) || !isExpression(to, other, length)) continue;
         best = from.slice(start, start + length).map(({ text }) => text);
@@ -56,7 +56,7 @@ function longestShared(from: readonly Token[], to: readonly Token[]): string[] |
   return best;
 }
 
-/** Whether a run can stand by itself: closed brackets, no comma outside of them, no name that is called or a member. */
+/** Whether a run of tokens is a complete expression: balanced brackets, no comma outside them, no called name or member. */
 function isExpression(tokens: readonly Token[], start: number, length: number): boolean {
   const run = tokens.slice(start, start + length).map(({ text }) => text);
   const [first = "", last = ""] = [run[0], run.at(-1)];

@@ -62,7 +62,7 @@ export class TrackedText {
     this.joined = null;
   }
 
-  /** The ranges on disk that still stand, in the order of the text. */
+  /** The unchanged ranges of the file on disk, in the order of the text. */
   originsOf(from: number, to: number): { readonly from: number; readonly to: number }[] {
     return this.slice(from, to).flatMap(({ origin, text }) =>
       origin === null ? [] : [{ from: origin, to: origin + text.length }],

@@ -24,7 +24,7 @@ export type Unsteady = {
 
 /** The result of running the original by itself. */
 export type Baseline = {
-  /** `complete`, or `stopped` where somebody did; `failed` with the problem where it could not run. */
+  /** `complete`; `stopped` by the user; or `failed`, with the problem, if it could not run. */
   readonly state: "complete" | "stopped" | "failed";
   readonly problem: ErrorRecord | null;
   readonly prepared: readonly {

@@ -1,4 +1,4 @@
-/** Detects scripts of packaging and tools by the conventions of each language: nobody ports them, and nothing is built by them here. */
+/** Detects packaging and tool scripts by the conventions of each language. They are not ported, and not run. */
 const NAMED =
   /(^|\/)(setup\.py|noxfile\.py|[gG]ulpfile\.[cm]?[jt]s|Gruntfile\.[cm]?[jt]s|Rakefile|[\w.-]+\.config\.[cm]?[jt]s)$/;
 

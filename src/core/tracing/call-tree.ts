@@ -45,7 +45,7 @@ export function toCallTree(events: readonly unknown[]): TracedCall[] {
       (open.at(-1)?.call.calls ?? top).push(call);
       open.push({ number: data.enter, call });
     } else {
-      // What is awaited may end after what began later.
+      // An awaited call may end after calls that began later.
       const at = open.findLastIndex(({ number }) => number === data.leave);
       const [ended] = at === -1 ? [] : open.splice(at, 1);
       if (!ended) continue;

@@ -127,7 +127,7 @@ export function findInner(level: readonly LevelCall[]): Inner | null {
 
 function findParting(level: readonly LevelCall[]): Inner | null {
   for (const call of level) {
-    // What parts within a call that came out the same did no harm, where it has an answer to come out by.
+    // A difference inside a call whose answer agrees did no harm, provided that the call has an answer.
     if (call.state === "same" && hasAnswer(call)) continue;
     const inner = findParting(call.calls);
     if (inner) return inner;

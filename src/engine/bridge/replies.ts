@@ -24,7 +24,7 @@ export type Read = SideResult & {
 const HEAD = /,"ms":([\d.e+-]+),(?:"path":(\d+),)?(?="value"|"thrown")/y;
 const LAST = ',"last":true';
 
-/** A reply whose answer is parsed only when somebody looks at it: most are known to agree by their text. */
+/** A reply whose answer is parsed on first use: most are known to agree by their text. */
 class LateRead implements Read {
   lines?: Lines;
   private parsed: SideResult["result"] | null = null;

@@ -103,9 +103,9 @@ export type ProgramProbes = {
     files: ReadonlyMap<string, string>,
     terms: { readonly count: number; readonly isMoved: boolean },
   ) => ReadonlyMap<string, string>;
-  /** Whether a failed build's output tells that it did not look where something was put beside the files. */
+  /** Whether a failed build's output shows that it did not find a file that was added beside the sources. */
   readonly isMissed?: (printed: string) => boolean;
-  /** What a run needs in its environment; `home` is the `drivers/` folder. */
+  /** Environment variables of a run; `home` is the `drivers/` folder. */
   readonly environment?: (home: string) => Readonly<Record<string, string>>;
 };
 

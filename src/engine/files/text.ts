@@ -48,7 +48,7 @@ export function decodeText(bytes: Buffer, file: string): string {
 }
 
 /**
- * What a tool printed: UTF-16 by its byte-order mark, else UTF-8; a line that is not UTF-8 is read as Latin-1.
+ * Decodes a tool's output: UTF-16 by its byte-order mark, else UTF-8; a line that is not UTF-8 is read as Latin-1.
  */
 export function decodeOutput(bytes: Buffer): string {
   const isUtf16 = bytes.length > 1 && bytes.includes(0) && [0xfffe, 0xfeff].includes(bytes.readUInt16BE(0));

@@ -1,7 +1,7 @@
 /**
  * Changes to a person's files. Each write is all or nothing: the new text goes to a temporary file beside the target, which is
- * then renamed over it. Edits of one file queue up, and a file that somebody else saved in the meantime is read again
- * instead of being overwritten.
+ * then renamed over it. Edits of one file queue up, and a file that another program saved in the meantime is read
+ * again instead of being overwritten.
  */
 import { randomBytes } from "node:crypto";
 import {

@@ -11,7 +11,7 @@ let watching = false;
 /** How many started processes have not ended; tests check that none are left. */
 export const runningCount = (): number => running.size;
 
-/** Asks the kernel to end the child when this process dies, even by SIGKILL; where that is not to be had, nothing. */
+/** Makes the kernel end the child when this process dies, even by SIGKILL. Undefined where it is not installed. */
 const SETPRIV = ["/usr/bin/setpriv", "/bin/setpriv"].find((file) => existsSync(file));
 
 const MARKED = "SIDE_TWIN_STARTED_BY";

@@ -83,7 +83,7 @@ function hideSockets(writable: readonly string[]): string[] {
   return [...services, ...others.flatMap((file) => ["--ro-bind", "/dev/null", file])];
 }
 
-/** `__SO_ACCEPTCON`: somebody listens. */
+/** `__SO_ACCEPTCON`: the socket is listening. */
 const LISTENS = 0x10000;
 
 /** The paths of the sockets on which programs listen (proc(5), /proc/net/unix), and those that the environment names. */

@@ -289,7 +289,7 @@ export class Snapshots {
   }
 }
 
-/** What was undone last, unless something was changed since. `all` is the newest first. */
+/** Returns the snapshot undone last, unless something was changed since. `all` is newest first. */
 function undoneLast(all: readonly SnapshotRecord[]): SnapshotRecord | undefined {
   const undone = all.filter(({ state, turnedAt }) => state === "undone" && turnedAt !== undefined);
   const last = undone.sort((a, b) => ((a.turnedAt ?? "") <= (b.turnedAt ?? "") ? 1 : -1))[0];

@@ -1,4 +1,4 @@
-/** Sketches files for pairing: the names of their sections and what their texts leave behind. What a worker thread does. */
+/** Sketches files for pairing, in a worker thread: the names of their sections and the fingerprints of their texts. */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import type { FileSketch } from "@/core/pairing/file-pairing";

@@ -87,7 +87,7 @@ function answer(args) {
     : { ...given, projectReferences: undefined };
   if (!config) return { unfit: "the configuration cannot be read" };
   const { options, fileNames, projectReferences } = config;
-  // What would be written is for the compiler itself to write.
+  // Programs that emit files are left to the compiler itself.
   if (!options.noEmit || options.composite || options.incremental || options.tsBuildInfoFile)
     return { unfit: "it writes files" };
   const key = JSON.stringify(args);

@@ -1,6 +1,6 @@
 /**
  * A copy of the original's program with probes, built by the port's own `prepare` commands, to trace the lines of program runs
- * in languages whose runtime tells none.
+ * in languages whose runtime reports none.
  */
 import { readdir, rm } from "node:fs/promises";
 import { toErrorRecord } from "@/core/errors";
@@ -13,7 +13,7 @@ import type { OpenPort } from "@/service/port/open-port";
 
 const MAX_TRIES = 5;
 
-/** The copy, as runs are told of it; `remove` takes it away. */
+/** The copy's folder and tracing, for program runs; `remove` deletes it. */
 export type ProbedProgram = {
   readonly terms: Pick<ProgramOptions, "root" | "tracing">;
   readonly remove: () => Promise<void>;
@@ -48,7 +48,7 @@ export async function probeProgram(
   return null;
 }
 
-/** What the commands printed where they failed; null where they did not. */
+/** Returns the output of the first command that failed; null if all succeeded. */
 async function build(open: OpenPort, folder: string, signal: AbortSignal | undefined): Promise<string | null> {
   try {
     await prepareSide(open, { ...open.original, folder }, "original", { signal, answersFolder: null });

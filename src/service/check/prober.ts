@@ -12,7 +12,7 @@ import { type Judged, judge } from "@/service/check/verdict";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
 export type ProberOptions = {
-  /** Whether lines are asked for. */
+  /** Whether lines are traced. */
   readonly isTraced?: boolean;
   /** Milliseconds after which the twin's driver stops a case by itself, see SideTerms. */
   readonly limitMs?: number;
@@ -152,7 +152,7 @@ export class Prober {
     pool.add([{ request: { op: "reset", files }, tries: 0, done: () => undefined }]);
   }
 
-  /** The twin is asked with these texts in place of its files, and of those given before. */
+  /** Runs the twin with these texts in place of its files; replaces texts given earlier. */
   async replaceTwin(texts: { readonly [file: string]: string }): Promise<void> {
     (await this.twin.drivers()).replaceTexts(texts);
   }

@@ -37,7 +37,7 @@ type ProveOptions = {
   readonly onTraced: (item: RunCase, lines: Lines) => void;
 };
 
-/** Module → its lines. Empty where nothing tells lines of the original's language. */
+/** Module → its lines. Empty if lines cannot be traced in the original's language. */
 export async function proveLines(options: ProveOptions): Promise<ReadonlyMap<string, ProvenLines>> {
   const { open, agreeing } = options;
   const how = DRIVERS[open.original.language]?.lines ?? null;

@@ -31,7 +31,7 @@ export type ShrinkEnd = {
   readonly sizeBefore: number;
   readonly sizeAfter: number;
   readonly tries: number;
-  /** `smallest`: nothing smaller shows it; `stopped`: the time was over, or somebody stopped it. */
+  /** `smallest`: nothing smaller shows it; `stopped`: by the time limit or by the user. */
   readonly state: "smallest" | "stopped";
   readonly divergences: readonly Divergence[];
 };

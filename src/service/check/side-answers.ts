@@ -98,7 +98,7 @@ export class SideAnswers {
   /** Behind each request, one for the lines that ran since. */
   private *withCounts(requests: Iterable<Queued | null>): Generator<Queued | null, void> {
     const count = (done: Queued["done"]): Queued => ({ request: { op: "coverage", action: "since" }, tries: 0, done });
-    // What ran before is nobody's.
+    // Lines run before the first case belong to none.
     yield count(() => undefined);
     for (const queued of requests) {
       if (!queued) {

@@ -46,7 +46,7 @@ export type JudgedAnswers = {
   readonly texts?: { readonly original: string; readonly twin: string };
 };
 
-/** Two answers that agree by their text, parsed when somebody looks at them. */
+/** Two answers that agree by their text, parsed on first use. */
 class TextAnswers implements JudgedAnswers {
   constructor(
     private readonly sides: { readonly original: SideResult; readonly twin: SideResult },
@@ -188,7 +188,7 @@ function weigh(item: SharedCase, original: JudgedResult, twin: JudgedResult, ter
     return { verdict: { ...base, outcome: "agree" }, answers: new TextAnswers({ original, twin }, texts) };
   }
   const plain = { original: answerOf(original.result), twin: answerOf(twin.result) };
-  // A missing twin is nobody's fault; a broken original is, whatever the twin did.
+  // A missing twin counts as not ported; a broken original is an error, whatever the twin did.
   if (original.result.kind === "broken" || original.result.kind === "skipped" || twin.result.kind === "broken") {
     const waits = twin.result.kind === "skipped" && original.result.kind !== "skipped";
     const verdict = waits ? skipped(base, twin.result) : broken(base, original.result, twin.result);

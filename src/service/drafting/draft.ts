@@ -374,7 +374,7 @@ async function draftFile({
   const sections = source.sections.flatMap((section, index): DraftedSection[] => {
     if (!written.has(index) && !isWanted(index)) return [];
     const inside = unsaid.filter(({ line }) => section.from <= line && line <= section.to);
-    // What holds it is left as a whole.
+    // The enclosing statement was left untranslated as a whole.
     const around = unsaid.filter(({ line }) => line < section.from).slice(-1);
     const own = isSound
       ? inside.length === 0 && !written.has(index)

@@ -57,8 +57,8 @@ export async function exceptPlace(
 }
 
 /**
- * The phrase as it would stand in a file of its own, under an id that no other has. Throws SideTwinError `bad-input` for
- * one that is not complete or not sound.
+ * Returns the phrase as a file of its own, under an unused id. Throws SideTwinError `bad-input` for an incomplete or
+ * invalid phrase.
  */
 export function readTrial(phrase: Readonly<Record<string, unknown>>): Phrase {
   const book = { format: "side-twin/phrasebook", version: 1, phrases: [{ ...phrase, id: TRIAL }] };

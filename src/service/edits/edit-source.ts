@@ -1,4 +1,4 @@
-/** Lines of a twin's file, changed by a person on the Bench: only these lines change, and nothing of somebody else's is lost. */
+/** Edits of lines of a twin's file, made on the Bench: only these lines change, and concurrent changes are kept. */
 import { createHash } from "node:crypto";
 import { readFile } from "node:fs/promises";
 import path from "node:path";

@@ -40,7 +40,7 @@ export async function keepCases(
 }
 
 /**
- * Reads cases from JSON Lines that somebody brings and adds them; all or none. Throws SideTwinError with the line.
+ * Imports cases from JSON Lines; all or none. Throws SideTwinError with the line.
  */
 export async function importCases(
   open: OpenPort,
@@ -195,7 +195,7 @@ async function filesOfCases(open: OpenPort, ids: readonly string[]): Promise<Map
   return found;
 }
 
-/** A file that somebody named; it must be one that the port reads. */
+/** The file that the user named; the port must read it. */
 function chosenFile(open: OpenPort, into: string): string {
   const file = path.relative(open.folder, path.resolve(open.folder, into)).split(path.sep).join("/");
   if (open.port.cases.some((pattern) => matchesFile(file, pattern))) return file;

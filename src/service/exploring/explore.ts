@@ -82,7 +82,7 @@ export const NOT_CALLABLE = "it cannot be called from outside its module";
 
 /** Why an answer makes no case, or null. */
 export function whyNoCase({ result }: PoolAnswer): string | null {
-  // There is no such name for others, or nobody asked any more.
+  // The side has no such function to call, or the search was stopped.
   if (result.kind === "skipped") return result.why === "stopped" ? "it was not run" : NOT_CALLABLE;
   if (result.kind !== "broken") return hasOpaque(result) ? "its answer cannot be written down" : null;
   switch (result.why) {

@@ -39,7 +39,7 @@ const MAX_SEEN_TEXT = 400;
 /** The share of the time that is left for making the found cases small. */
 const SHRINK_SHARE = 0.25;
 const MAX_SHRINK_TRIES = 120;
-/** So many inputs that reached something are put to a twin. */
+/** Maximum number of inputs with new coverage that are run on a twin. */
 const MAX_PROBED = 400;
 const KEPT_OF_A_FAMILY = 2;
 
@@ -111,7 +111,7 @@ export async function generateCases(file: string, options: GenerateOptions = {})
 
 function toAttempt({ item, answer, features }: Tried, source: string): Attempt {
   const isSlow = answer.result.kind === "broken" && answer.result.why === "timed-out";
-  // What is slow would be run again and again, by the search and by every check.
+  // A slow input would be run again and again, by the search and by every check.
   const refused = whyNoCase(answer) ?? whyUnwanted(answer, source);
   const value =
     answer.result.kind === "call" && (answer.text?.length ?? 0) < MAX_SEEN_TEXT ? answer.result.value : undefined;

@@ -1,4 +1,4 @@
-/** What inputs are made for: the functions and classes of a port's original, with hints from its code and cases. */
+/** Targets of generated inputs: the functions and classes of a port's original, with hints from its code and cases. */
 
 import { SideTwinError } from "@/core/errors";
 import { literalsOf } from "@/core/exploring/literals";

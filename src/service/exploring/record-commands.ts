@@ -1,4 +1,4 @@
-/** Commands to record, as they are proposed: the port's own tests and program, and what the tree tells. */
+/** Proposes commands to record: the port's own tests and program, and those found in the tree. */
 import { readFile, stat } from "node:fs/promises";
 import path from "node:path";
 import { formatCommand } from "@/core/bring-in/draft";

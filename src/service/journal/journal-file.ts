@@ -24,7 +24,7 @@ export async function readJournal(folder: string): Promise<Journal> {
   return existsSync(file) ? parseJournal(await readText(file)) : { entries: [], problems: [] };
 }
 
-/** Adds an entry; lines that somebody else adds meanwhile stay. Throws SideTwinError. */
+/** Adds an entry; lines that other programs append concurrently are kept. Throws SideTwinError. */
 export async function addEntry(folder: string, given: NewEntry): Promise<JournalEntry> {
   const at = new Date().toISOString();
   const entry = makeEntry({ by: userName(), ...given }, { id: `j${randomBytes(5).toString("hex")}`, at });

@@ -57,7 +57,7 @@ export class TwinTrial {
         if (full.startsWith(twin.folder + path.sep))
           writeFileSync(path.join(scratch.folder, path.relative(twin.folder, full)), after);
       const side = { ...twin, folder: scratch.folder };
-      // What was built from the person's sources need not be built again for calls.
+      // The build of the person's sources is reused for calls.
       const { prepare: _prepare, ...plain } = side;
       return { scratch, side: plain, prober: new Prober(limited, plain, options.signal, { limitMs: timeMs }) };
     };

@@ -55,7 +55,7 @@ export async function findHarm(open: OpenPort, snapshots: Snapshots, wanted: Wan
   const isOver = () => performance.now() > until || (signal?.aborted ?? false);
   const scratch = await Scratch.make(twin.folder);
   const side = { ...twin, folder: scratch.folder };
-  // What is built is built again of every text; the others read their files anew.
+  // Compiled languages are rebuilt for every text; interpreted ones reload their files.
   const isBuilt = DRIVERS[twin.language]?.build !== undefined || (twin.prepare ?? []).length > 0;
   let prober = new Prober(open, side, signal);
   const originals = new Map<SharedCase, PoolAnswer>();

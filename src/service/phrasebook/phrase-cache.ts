@@ -51,7 +51,7 @@ class TwinPlaces {
   /** The places in each file, in their order; `trial` runs after the phrases. Throws SideTwinError. */
   async places(files: readonly TwinFile[], terms: FileTerms, trial: Phrase | undefined): Promise<FilePlaces[]> {
     const { not: refused, phrases, book, scales } = terms;
-    // What is refused or tried is of this run alone.
+    // Refused and tried places belong to this run only.
     const isKept = refused.length === 0;
     const key = JSON.stringify([phrases, book, scales]);
     if (isKept && key !== this.key) {

@@ -24,8 +24,8 @@ export class SourceReader {
   private readonly kept = new Map<string, Kept>();
 
   /**
-   * Reads what changed of the files of a side. Those that are not there are passed over. What a survey of the folder keeps is
-   * brought up to date on the way, and its sections are taken: no file is parsed for both. Throws SideTwinError.
+   * Reads the changed files of a side; missing files are skipped. Updates the survey of the folder on the way and reuses its
+   * sections, so that no file is parsed twice. Throws SideTwinError.
    */
   async refresh(folder: string, files: readonly string[], survey?: FactsCache): Promise<void> {
     const facts = files.map((file) => statNow(path.join(folder, file)));

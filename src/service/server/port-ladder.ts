@@ -196,7 +196,7 @@ function upToGoal<Entry extends { readonly rung: string }>(port: PortFile, list:
   return list.filter(({ rung }) => goal < 0 || names.indexOf(rung) <= goal);
 }
 
-/** Tells latent finds of a twin from complaints about new code. */
+/** Separates a twin's latent finds from complaints about new code. */
 function latentIn({ reading, twin }: PortFacts): (entry: PlacedDiagnostic & { readonly rung: string }) => boolean {
   const { ladder } = reading.open.port;
   const modules = new Map(reading.modules.map((module) => [module.name, module]));

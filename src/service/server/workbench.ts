@@ -375,7 +375,7 @@ export class Workbench {
 
 const coloured = new WeakMap<ReadSource, Promise<BenchFile["spans"]>>();
 
-/** Worked out when somebody looks at a source, and once. */
+/** Computed on first use of a source, then cached. */
 function coloursOf(source: ReadSource): Promise<BenchFile["spans"]> {
   const known = coloured.get(source) ?? colourSource(source.lines, source.language);
   coloured.set(source, known);

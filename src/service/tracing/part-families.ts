@@ -130,7 +130,7 @@ async function selectTraced(
   return traced;
 }
 
-/** Tells whether a section mentions another section of the port; one that calls none has nothing inside to part at. */
+/** Whether a section mentions another section of the port; one that calls none cannot part further inside. */
 class Callers {
   private names: Promise<ReadonlyMap<string, readonly Named[]>> | null = null;
 

@@ -208,7 +208,7 @@ function levelTerms(open: OpenPort, names: SectionNames, terms: TwinTerms): Leve
       const order = orderForTwin(item, terms);
       const wanted = order.kind === "call" ? [...order.args, ...Object.values(order.kwargs)] : [];
       const given = [...twin.args, ...Object.values(twin.kwargs)];
-      // What one side leaves to its default, the other may write out.
+      // One side may omit an argument that the other passes explicitly.
       const count = Math.min(wanted.length, given.length);
       return wanted.slice(0, count).every((value, index) => text(value) === text(given[index] ?? null));
     },

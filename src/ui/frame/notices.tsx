@@ -15,7 +15,7 @@ export type Notice = {
 
 type NextAct = { readonly label: string; readonly run: () => Promise<unknown>; readonly next: Notice };
 
-/** What can be done with the notice shown, and the notice after it. */
+/** Actions on the notice shown, and the notice after it. */
 function nextAct({ undo, redo, isUndone }: Notice): NextAct | null {
   if (isUndone) return redo ? { label: "Redo", run: redo, next: { text: "Done again.", undo, redo } } : null;
   return undo ? { label: "Undo", run: undo, next: { text: "Undone.", undo, redo, isUndone: true } } : null;

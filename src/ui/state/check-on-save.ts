@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import type { useLadder } from "@/ui/state/use-ladder";
 
 const KEY = "side-twin-check-on-save";
-/** The most cases of a module that is checked when a file is saved, unless somebody chose otherwise. */
+/** Default maximum number of cases of a module that is checked when a file is saved. */
 const MAX_CASES = 300;
 
 type Terms = {

@@ -2,8 +2,8 @@
 import { useEffect } from "react";
 
 /**
- * Keeps what is chosen in the address, without a step in the history: a reload, Back and a link sent to somebody come to the same place.
- * Null and empty values leave the address.
+ * Keeps the selection in the address, without a step in the history, so that a reload, Back and a shared link lead to the same place.
+ * Null and empty values are removed from the address.
  */
 export function useAddress(values: Values): void {
   const text = JSON.stringify(values);

@@ -29,7 +29,7 @@ export function TwinBar({ segments, width, height = 16, label }: Props) {
         at += whole;
         const wide = Math.max(0.5, whole - GAP);
         return (
-          // biome-ignore lint/suspicious/noArrayIndexKey: two sections may share a name; their place is what tells them apart
+          // biome-ignore lint/suspicious/noArrayIndexKey: two sections may share a name; only their position is unique
           <g key={index}>
             <rect x={x} y={0} width={wide} height={band} fill="var(--steel-tint)" />
             <rect x={x} y={0} width={wide * provenShare(segment)} height={band} fill="var(--steel)" />

@@ -29,7 +29,7 @@ const KINDS: { readonly [Key in keyof Required<Allow>]: AllowanceKind<Key> } = {
 export type Setting = { readonly kind: AllowanceKind<keyof Allow>; readonly setting: NonNullable<Allow[keyof Allow]> };
 
 // The table pairs each key with the kind of its own setting, which TypeScript cannot follow through an index.
-/** All kinds, in the order in which they are asked. */
+/** All kinds, in the order in which they are tried. */
 export const ALLOWANCE_KINDS = Object.values(KINDS) as unknown as readonly AllowanceKind<keyof Allow>[];
 
 /** Lists the kinds used in an `allow` with their settings, in the order of the registry. */

@@ -7,7 +7,7 @@ export const boundary: Cause = {
   title: "Only at a limit",
   note: "A comparison includes its limit on one side and not on the other: < against <=, a range with or without its end. Fix: look for the limit that these inputs share in both sections.",
   examine: ({ all, cases, controls }, code) => {
-    // Where neither side compares by size, an input that stands alone is chance.
+    // If neither side compares by size, a single differing input proves nothing.
     const share = code && !hasLimits(code.original) && !hasLimits(code.twin) ? 0.5 : 1;
     const equal = equalPlaces(cases, controls);
     if (equal !== null) return findingFrom(all, () => true, { weight: share * 0.9, evidence: equal });

@@ -26,7 +26,7 @@ function partnerOf(pair: AnyPair, facets: Facets): AnyPair | undefined {
   const alone = (kind: string) =>
     facets.all.filter((other) => other.facts === pair.facts && other.kind === kind && split(other.at)[0] === parent)
       .length === 1;
-  // A short value may stand under any key; where one key went and one came it is the same.
+  // A short value may occur under any key, but if exactly one key went and one came, it was renamed.
   const isOnly = alone("missing") && alone("extra");
   const value = (entry: AnyPair) => JSON.stringify(entry.kind === "extra" ? entry.twin : entry.original);
   return facets.all.find((other) => {

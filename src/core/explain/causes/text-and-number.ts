@@ -2,7 +2,7 @@ import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
 import { type AnyPair, type CaseFacts, inputOf, leavesOf, toNumeric, toText } from "@/core/explain/facets";
 import { isMessage, throwsOnly } from "@/core/explain/values";
 
-/** What languages without such conversions say, Python, Ruby and PHP among them. */
+/** Error texts of languages without implicit conversion, such as Python, Ruby and PHP. */
 const IS_MIXED =
   /unsupported operand type\(s\) for \S+ '(?:(?:int|float|complex)' and 'str|str' and '(?:int|float))'|can only concatenate str \(not "(?:int|float)"\)|no implicit conversion of (?:Integer|Float) into String|String can't be coerced into (?:Integer|Float)|Unsupported operand types: (?:string [-+*/%] (?:int|float)|(?:int|float) [-+*/%] string)|'[<>]=?' not supported between instances of '(?:(?:int|float)' and 'str|str' and '(?:int|float))'/;
 

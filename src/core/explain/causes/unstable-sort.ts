@@ -22,7 +22,7 @@ export const unstableSort: Cause = {
     const lists = orderedLists(facets);
     // Where all keys are one there may be no sorting at all.
     const varied = lists.some((pair) => new Set(keyOf(pair)?.original).size > 1);
-    // What is sorted by need not be in the answer: then the code tells that both sides sort by something.
+    // The sort key may be missing from the answer; then the code must show that both sides sort by a key.
     const isKeyed = code !== undefined && sortsByKey(code.original) && sortsByKey(code.twin);
     const byKey = (pair: ListPair) => keyOf(pair) !== undefined;
     if (isKeyed && !lists.some(byKey))

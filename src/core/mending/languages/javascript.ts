@@ -349,7 +349,7 @@ function respelled(node: Node, edits: Edits): void {
 
 const MAX_DIGITS = 4;
 
-/** What a template is filled in with: by each other, and with a fixed number of digits. */
+/** Changes to a template's substitutions: swapped with each other, and with a fixed number of digits. */
 function template(node: Node, edits: Edits): void {
   const parts = childrenOf(node).filter(({ type }) => type === "template_substitution");
   for (const [at, left] of parts.entries())
@@ -368,7 +368,7 @@ function template(node: Node, edits: Edits): void {
   }
 }
 
-/** What an answer is made by, with the causes that point to it. */
+/** Changes to the expression that makes the answer, with the causes that point to each. */
 const WRAPPED: readonly (readonly [(value: string) => string, string, readonly string[]])[] = [
   [(value) => `(${value}).toUpperCase()`, "the answer is in capitals", ["text-case"]],
   [(value) => `(${value}).toLowerCase()`, "the answer is in small letters", ["text-case"]],

@@ -109,7 +109,7 @@ function edit(node: Node, edits: Edits): void {
   }
 }
 
-/** What an answer is made by, with the causes that point to it. */
+/** Changes to the expression that makes the answer, with the causes that point to each. */
 const WRAPPED: readonly (readonly [(value: string) => string, string, readonly string[]])[] = [
   [(value) => `(${value}).upper()`, "the answer is in capitals", ["text-case"]],
   [(value) => `(${value}).lower()`, "the answer is in small letters", ["text-case"]],

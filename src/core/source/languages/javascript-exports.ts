@@ -10,7 +10,7 @@ const OBJECT = /(?:\bmodule\.exports\s*=|\bObject\.assign\(\s*(?:module\.)?expor
 
 /**
  * Returns the names of a text that it exports, own names and not their aliases; null for a script, which exports
- * nothing and shares everything. What is exported in another way (a loop over names, a spread) is missed: a caller
+ * nothing and shares everything. Exports by other means (a loop over names, a spread) are missed: a caller
  * should treat the answer as a proposal. Cost: linear in the text.
  */
 export function exportsOf(text: string): ReadonlySet<string> | null {

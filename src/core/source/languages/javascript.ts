@@ -225,7 +225,7 @@ function importCandidates({ specifier }: Pick<Import, "specifier">, file: string
   return /^\.{1,2}(\/|$)/.test(specifier) ? fileCandidates(joinFrom(file, specifier)) : [];
 }
 
-/** Candidate files for a path without extension; a JavaScript extension may stand for a TypeScript source. */
+/** Candidate files for a path without extension; a JavaScript extension may refer to a TypeScript source. */
 export const fileCandidates = (stem: string): string[] => [
   ...ENDINGS.map((ending) => stem + ending),
   ...INDEXES.map((ending) => (stem === "" ? ending.slice(1) : stem + ending)),

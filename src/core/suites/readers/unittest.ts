@@ -1,7 +1,7 @@
 import { linesOf } from "@/core/diagnostics/diagnostic";
 import { type SuiteReader, type TestOutcome, uniqueTests } from "@/core/suites/suite";
 
-/** `test_a (tests.t.Case.test_a) ... ok`, before 3.11 without the name in brackets; a docstring may stand between. */
+/** `test_a (tests.t.Case.test_a) ... ok`, before 3.11 without the name in brackets; a docstring may come between. */
 const NAMED = /^(\w+) \(([\w.<>]+)\)(.*)$/;
 const RESULT = /(?:^|\.\.\. |\s)(ok|FAIL|ERROR|expected failure|unexpected success|skipped .*)$/;
 

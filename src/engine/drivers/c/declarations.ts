@@ -20,7 +20,7 @@ export type CField = { readonly name: string; readonly type: CType; readonly bit
 /** A parameter; `declared` is its declaration with `ALIAS` in place of its name. */
 export type CParameter = { readonly name: string; readonly type: CType; readonly declared: string };
 
-/** Stands for the name in a declaration. */
+/** Placeholder for the name in a declaration. */
 export const ALIAS = "\0";
 
 /** A function with a body. */

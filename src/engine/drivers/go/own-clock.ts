@@ -8,7 +8,7 @@ const OWN: Readonly<Record<string, string>> = {
   Until: "zz_side_twin_until",
 };
 
-/** What each package defines for it; `sidetwin` is the driver's import. */
+/** Declarations that each package gets for it; `sidetwin` is the driver's import. */
 export const OWN_CLOCK = `func zz_side_twin_now() zz_side_twin_time.Time { return sidetwin.Now() }
 
 func zz_side_twin_since(from zz_side_twin_time.Time) zz_side_twin_time.Duration { return sidetwin.Since(from) }

@@ -27,7 +27,7 @@ import java.util.UUID;
 
 /**
  * The clock and the random numbers that the side's classes meet in place of the platform's (see Redirected): fixed where a
- * case asks for it. `Owner_method` stands for a static method, `Owner_new` for a constructor without arguments.
+ * case asks for it. `Owner_method` replaces a static method, `Owner_new` a constructor without arguments.
  */
 public final class Clock {
   private static Instant at;

@@ -290,7 +290,7 @@ public final class Driver {
     }
   }
 
-  /** What the compiler said of a file, else the first that it said at all. */
+  /** The compiler's first message about a file, else its first message at all. */
   private static String complaintOf(String file) {
     String first = file + " was not compiled";
     try {
@@ -599,7 +599,7 @@ public final class Driver {
     }
   }
 
-  /** What ported code prints, up to a limit. */
+  /** Captures what ported code prints, up to a limit. */
   private static final class Capture extends OutputStream {
     private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
     private long count = 0;

@@ -263,7 +263,7 @@ final class Notation {
     return found;
   }
 
-  /** What a tag says that plain JSON cannot. */
+  /** Reads a tagged value, for values that plain JSON cannot hold. */
   private static final class Tagged {
     final String tag;
     final Map<String, Object> rest;

@@ -13,7 +13,7 @@ export const javaProbes: ProgramProbes = {
   },
 };
 
-/** Null where a file does not lie where its package says. */
+/** Null if a file's folder does not match its package. */
 function sourceRoot(file: string, text: string): string | null {
   const folder = path.posix.dirname(file);
   const inside = /^\s*package\s+([\w.]+)\s*;/m.exec(text)?.[1]?.replaceAll(".", "/");

@@ -163,7 +163,7 @@ const operations = {
   call(request) {
     const world = worldFor(request);
     const { self, callee, exports } = find(world, request);
-    // What loading ran is not the case's own.
+    // Lines run by loading are not the case's own.
     state.marks?.start();
     const scope = scopeFor(request, { exports });
     const args = (request.args ?? []).map((item) => decode(item, scope));
@@ -601,7 +601,7 @@ function within(limitMs, operation, request) {
     return limited.script.runInContext(limited.context, { timeout: limitMs });
   } catch (error) {
     if (error?.code !== "ERR_SCRIPT_EXECUTION_TIMEOUT") throw error;
-    // What was cut short may have left anything behind.
+    // An interrupted case may have left any state behind.
     if (state.loader.state.isCompiling) state.isLast = true;
     state.loader.dropWorlds();
     state.kept = null;

@@ -4,7 +4,7 @@ export type CountedFunction = {
 
 /**
  * Lines of the source, from 1, that counted code ran; `starts` are the offsets at which the running code's lines begin. With
- * `isSince`, code that no function tells of did not run.
+ * `isSince`, code outside the counted functions did not run.
  */
 export function linesRun(
   functions: readonly CountedFunction[],

@@ -49,7 +49,7 @@ export function firstPlaces(starts, code, mappings) {
     const known = first.get(line + 1);
     if (!known || column < known.column) first.set(line + 1, { column, offset: starts[madeLine] + madeColumn });
   }
-  // Maps lead to the white space before a statement, which may belong to what stands before it.
+  // Source maps point to the white space before a statement, which may belong to the previous one.
   const blank = (offset) => /^\s*/.exec(code?.slice(offset, offset + MAX_BLANK) ?? "")[0].length;
   return [...first].map(([line, { offset }]) => [line, offset + blank(offset)]);
 }

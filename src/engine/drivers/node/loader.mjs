@@ -3,7 +3,7 @@
  *
  * A file is read and compiled once, TypeScript and ES modules through esbuild into a CommonJS function; a new world
  * runs these functions again, which takes microseconds and lets the old world be collected (the platform's own ES
- * module cache can never be emptied). What lies in node_modules is loaded once by Node.js itself and is not fresh.
+ * module cache can never be emptied). Packages in node_modules are loaded once by Node.js itself and are not fresh.
  */
 import fs from "node:fs";
 import { builtinModules, createRequire } from "node:module";
@@ -66,7 +66,7 @@ export function createLoader(root, withMaps, loading, observed = {}, marks = nul
   function compile(file) {
     const known = compiled.get(file);
     if (known) return known;
-    // What cuts it short runs no `finally`.
+    // The time limit interrupts without running `finally`: the flag then stays set.
     state.isCompiling = true;
     try {
       const source = inPlace[path.relative(root, file)] ?? fs.readFileSync(file, "utf8");

@@ -1,6 +1,6 @@
 /**
  * Lines that a case runs, by counters that are put into compiled code: far quicker than asking V8 after every case, and
- * enough for a search, which asks about thousands. What a report says of lines is counted by V8 itself (coverage.mjs).
+ * enough for a search, which asks about thousands. Lines in reports are counted by V8 itself (coverage.mjs).
  *
  * Each statement, and each expression that may be passed over, marks its region; a line belongs to the innermost region
  * that its first place lies in.
@@ -12,7 +12,7 @@ import { parseCode } from "./parse-code.mjs";
 export const MARKS = "__side_twin_ran";
 
 /**
- * The code with marks, and the lines of the source that each mark stands for. Null for code that cannot be parsed.
+ * The code with marks, and the source lines that each mark covers. Null for code that cannot be parsed.
  * @param {string} code
  * @param {string | null} mappings those of its source map
  * @returns {{ code: string, lines: number[][] } | null}
@@ -59,7 +59,7 @@ function visit(node, made) {
   }
 }
 
-/** Statements that may stand without braces. */
+/** Statements whose body may have no braces. */
 const BODIES = {
   IfStatement: ["consequent", "alternate"],
   ForStatement: ["body"],

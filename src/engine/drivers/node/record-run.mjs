@@ -2,7 +2,7 @@
  * Loaded before a program whose calls are recorded; SIDE_TWIN_RECORD names the file with the settings: the folder for what
  * is noted, and for each recorded file its text with probes (see recording.ts). Workers and child processes load it too.
  *
- * What was noted goes to `out/PID-THREAD.jsonl` as it comes, as drivers/python/record_calls.py has it. Neither memory nor time
+ * Calls are written to `out/PID-THREAD.jsonl` as they happen, in the format of drivers/python/record_calls.py. Neither memory nor time
  * grows with the number of calls: most calls of a busy function are only counted.
  */
 import fs from "node:fs";
@@ -177,7 +177,7 @@ class Section {
     if (this.kind === "get") return this.end(recordOf(this.file, thing, { get: name, on: "it" }), thing);
     const given = this.encode(args);
     if (given === null) {
-      // What comes after may rest on this call.
+      // Later calls may depend on this one.
       thing.isSpoilt = true;
       return null;
     }

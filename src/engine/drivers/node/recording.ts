@@ -207,7 +207,7 @@ const MADE = `${CALL}?.made(this);`;
 const isGenerator = (node: Node): boolean =>
   node.type.startsWith("generator_") || (node.children ?? []).some((child) => child?.type === "*");
 
-/** Where a body's first statement may stand. */
+/** Offset at which a body's first statement can be inserted. */
 const entryOf = (body: Node): number => afterDirectives(childrenOf(body), body.startIndex + 1);
 
 const NESTED =

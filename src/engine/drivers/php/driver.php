@@ -38,7 +38,7 @@ final class Driver
     /** The lines that the last case ran, by file. */
     private ?array $ran = null;
     private State $state;
-    /** What cases met, before the last. */
+    /** The state before the running case. */
     private ?string $before = null;
     /** Whether an end of the process is watched for. */
     private bool $isGuarded = false;
@@ -151,7 +151,7 @@ final class Driver
         }
     }
 
-    /** What ends the process ends it while a case is due: it has its answer all the same. */
+    /** Runs at the end of the process: a case that ended it still gets its answer. */
     private function answerAtTheEnd(): void
     {
         if ($this->isGuarded) {

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace SideTwin;
 
-/** What a statement of a copy calls: it was reached. */
+/** Called by each statement of a probed copy: marks it as reached. */
 function hit(int $number): void
 {
     Lines::$hits[$number] = true;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace SideTwin;
 
-/** What outlives a call: static variables of functions, static properties of classes, global variables. */
+/** State that outlives a call: static variables of functions, static properties of classes, global variables. */
 final class State
 {
     /** Functions of PHP that change what no comparison of values shows, or end the process. */

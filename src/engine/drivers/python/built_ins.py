@@ -39,7 +39,7 @@ class BuiltIns:
             if module is None:
                 continue
             held = vars(module)
-            # What is no function is state of the module's own: caches and settings come and go.
+            # Values other than functions are the module's own state: caches and settings come and go.
             keys = [key for key, value in held.items() if callable(value)]
             self.parts.append((held, list(held.values()), keys, [held[key] for key in keys]))
 

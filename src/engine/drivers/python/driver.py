@@ -7,7 +7,7 @@ Needs nothing but the standard library of Python 3.8 or later.
 
 import sys
 
-# What the interpreter itself has loaded: ported code finds these whatever its own files are called.
+# Modules that the interpreter itself has loaded: ported code finds these whatever its own files are called.
 STARTED_WITH = frozenset(sys.modules)
 
 import io  # noqa: E402
@@ -65,7 +65,7 @@ from _signal import ITIMER_REAL, SIGALRM, setitimer as set_timer, signal as set_
 
 real_chdir = os.chdir
 perf_counter = time.perf_counter
-# Neither awaitable nor an iterator, and nothing to decode; those that stand in JSON as they are.
+# Neither awaitable nor an iterator, and written to JSON unchanged.
 PLAIN = {int, float, str, bool, type(None)}
 SAME = {bool, type(None)}
 
@@ -86,7 +86,7 @@ class NeedsNewProcess(BaseException):
     """This process is no longer fit for the request: it is to be put to a new one."""
 
 
-# Stands for the cases that share one state, to which changed built-ins belong as well.
+# Key of the cases that share one state, which includes changed built-ins.
 KEPT = "\0kept"
 
 
@@ -210,7 +210,7 @@ class Driver:
         if wanted and "thrown" not in reply:
             if made.outcome is not None or not loose or value is None:
                 del reply["value"]
-                # What differs from side to side stands before the answer.
+                # Facts that may differ between sides come before the answer.
                 reply.update(made.outcome or {"value": callbacks.NEVER})
         elif not wanted:
             made.wait()
@@ -522,7 +522,7 @@ class Driver:
                     self.put_back()
                 held.append(form(number, reply, self.seal, self.last))
                 # Replies leave together while requests are at hand; asked to be alone, one has left before the next
-                # case can end the process. So has the greeting, which tells that the time of the first case begins.
+                # case can end the process. So has the greeting, which starts the time limit of the first case.
                 if "alone" in request or request.get("op") == "hello" or len(held) > HOLD_REPLIES or perf_counter() - since > HOLD_SECONDS:
                     if not self.send(held, first):
                         return
@@ -556,7 +556,7 @@ class TooSlow(BaseException):
     """What stops a request with a limit of its own; not an Exception, so that ported code seldom catches it."""
 
 
-# Ported code that catches it is stopped again after so many seconds.
+# Seconds after which ported code that catches the interruption is interrupted again.
 AGAIN_SECONDS = 0.05
 
 

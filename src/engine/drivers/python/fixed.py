@@ -8,7 +8,7 @@ import datetime
 import random
 import time
 
-# What tells the time of now when it is given none.
+# Functions of `time` that default to the current time.
 BY_DEFAULT_NOW = ("localtime", "gmtime", "ctime", "asctime", "strftime")
 
 REAL = {
@@ -20,7 +20,7 @@ REAL = {
     "Random": random.Random,
 }
 
-# The functions of `random` that its one shared instance stands behind.
+# The functions of `random` that are methods of its shared instance.
 DRAWN = {
     name: getattr(random, name)
     for name in ("random", "uniform", "randint", "randrange", "choice", "choices", "shuffle", "sample", "getrandbits", "gauss")

@@ -99,7 +99,7 @@ class Loader:
         self.bases = {}
         # File → the text that is loaded in its place.
         self.texts = {}
-        # Notes the calls into the observed files, where that is asked for.
+        # Records calls into the observed files, if requested.
         self.tracer = None
         self.observed = frozenset()
         self.own = {}
@@ -207,7 +207,7 @@ class Loader:
             self.own[BESIDE + file] = self.own.pop(name)
             return module
         module = importlib.import_module(name)
-        # What a package puts in place of a submodule's name must not be taken for the file.
+        # A package may bind a submodule's name to another object, which must not be taken for the file.
         return sys.modules.get(name, module)
 
     def module_name(self, full, paths):
@@ -375,7 +375,7 @@ class Watch:
             self.note_mapping(value.__dict__)
 
     def note_mapping(self, mapping):
-        # What the import system puts into a module is its own, not the module's.
+        # Attributes set by the import system are not the module's own.
         values = [item for key, item in mapping.items() if key not in ("__builtins__", "__loader__", "__spec__")]
         self.mappings.append((mapping, len(mapping), list(mapping.values())))
         self.queue.extend(values)

@@ -29,7 +29,7 @@ def compile_changed(base, code, source, origin):
     try:
         made = compile("\n" * (line - 1) + text, origin, "exec", code.co_flags & FUTURE, dont_inherit=True)
     except SyntaxError:
-        # A text over several lines may have ended the piece too soon: the whole tells.
+        # A multi-line string may have ended the piece too early: compile the whole file.
         return None
     own = [value for value in made.co_consts if isinstance(value, types.CodeType)]
     if len(own) != 1 or own[0].co_name != name:
@@ -59,7 +59,7 @@ def piece_of(base, source):
     while begin > 0 and not HEAD.match(base, begin):
         begin = base.rfind("\n", 0, begin - 1) + 1
     head = HEAD.match(base, begin)
-    # What stands in the head is evaluated by the module's own code: defaults, bases, annotations.
+    # The head is evaluated by the module's own code: defaults, bases, annotations.
     if head is None or start < head.end():
         return None
     after = NEXT.search(base, base.find("\n", max(end, start)) + 1 or len(base))

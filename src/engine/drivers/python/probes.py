@@ -92,7 +92,7 @@ def instrument_all(source, filename, file):
     tree = ast.parse(source, filename)
     places = Places()
     body = tree.body
-    # What must come first in a file stays first.
+    # Statements that must come first in a file stay first.
     first = 0
     while first < len(body) and (is_docstring(body[first], first) or is_future(body[first])):
         first += 1

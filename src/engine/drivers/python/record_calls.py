@@ -24,7 +24,7 @@ import notation
 import program
 
 
-# This is a copy of the module that nobody else uses: an iterator of the program would be used up by reading it.
+# This copy of the module is private: reading an iterator of the program would exhaust it.
 notation.read_iterator = None
 
 MAX_TEXT = 32_768
@@ -38,7 +38,7 @@ LOOKS_BEFORE_STRIDE = 400
 # Looking may take this share of the time since the start; past it, fewer calls are looked at.
 MAX_SHARE = 0.4
 MAX_STRIDE = 1 << 14
-# So many first looks write the counts down, later ones from time to time.
+# The counts are written at each of the first looks, later from time to time.
 COUNTED_EACH = 100
 COUNT_EVERY_SECONDS = 0.1
 ENTER = "\0side-twin enter %d\0"
@@ -292,7 +292,7 @@ class Section:
             return None
         given = self.encode(args, kwargs)
         if given is None:
-            # What comes after may rest on this call.
+            # Later calls may depend on this one.
             thing.spoilt = True
             return None
         name = self.name.split(".", 1)[1]

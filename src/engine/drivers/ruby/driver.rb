@@ -146,7 +146,7 @@ module SideTwin
 
     # -- loading ----------------------------------------------------------------------------------------------
 
-    # What a file defines: names of top-level methods, and modules.
+    # Returns a file's definitions: names of top-level methods, and modules.
     Loaded = Struct.new(:methods, :modules)
 
     def load_file(file)
@@ -167,7 +167,7 @@ module SideTwin
       end
     end
 
-    # Top-level methods are private ones of every object: those of the file are told by their place.
+    # Top-level methods are private methods of Object: those of the file are recognised by their source location.
     def defined_in(file)
       full = File.realpath(File.join(@root, file))
       Object.private_instance_methods(false).select do |name|

@@ -1,8 +1,8 @@
-# What outlives a call: constants that can change, variables of classes and of the program, the environment.
+# State that outlives a call: mutable constants, variables of classes and of the program, the environment.
 
 module SideTwin
   class State
-    # What changes the program itself, which no comparison of values shows.
+    # Changes to the program itself, which no comparison of values shows.
     UNSEEN = /\b(define_method|define_singleton_method|class_eval|module_eval|instance_eval|class_exec|remove_method|undef_method|alias_method|prepend|refine|const_set|remove_const|autoload|at_exit|trap|fork|exec|exit!|TracePoint|ObjectSpace|Ractor)\b/
 
     # Predefined variables that change a program's behaviour.

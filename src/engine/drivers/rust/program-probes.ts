@@ -1,6 +1,6 @@
 import type { ProgramProbes } from "@/engine/drivers/driver";
 
-/** Files that Cargo takes as the root of a crate unless a manifest says otherwise. */
+/** Cargo's default crate roots. */
 const ROOT = /(^|\/)src\/(main|lib)\.rs$|(^|\/)src\/bin\/[^/]+(\/main)?\.rs$|^[^/]+\.rs$/;
 
 /** Each crate brings the probe's function; a module of its own that no source names. */

@@ -271,7 +271,7 @@ function takeBody(type: RustType): string {
   }
   const read = (variant: RustVariant) => (field: RustParameter, at: number) => {
     const value = `zz::field_of(v, ${at}, ${placesOf(variant.fields)}, ${JSON.stringify(variant.name)})`;
-    // What only wraps a value may be handed over as that value.
+    // A type that only wraps a value may be passed as that value.
     const found =
       variant.isTuple && variant.fields.length === 1 && type.kind === "struct" ? `${value}.unwrap_or(v)` : `${value}?`;
     return `zz::take!(${found}, ${lasting(field.type, owner)}).map_err(|what| format!("${field.name}: {what}"))?`;

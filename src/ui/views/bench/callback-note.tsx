@@ -14,7 +14,7 @@ type Props = {
   readonly onChanged: () => void;
 };
 
-/** Says how a callback of one side meets the other, and sets up what hands one over. */
+/** Shows how a callback of one side maps to the other, and sets up the hookup that passes one. */
 export function CallbackNote({ section, callback: { param, relation }, place: { port, ...place }, onChanged }: Props) {
   const { attempt, busy } = useAsk();
   const notice = useNotice();

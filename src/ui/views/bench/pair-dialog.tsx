@@ -127,7 +127,7 @@ export function PairDialog({ bench, row, onClose, onPaired }: Props) {
 /** Longer lists of sections can be searched. */
 const MIN_FOR_SEARCH = 10;
 
-/** Stands for "no section"; sections have non-empty names. */
+/** The value of "no section"; sections have non-empty names. */
 const NOTHING = "";
 
 function Basis({ row }: { row: Row }) {

@@ -34,7 +34,7 @@ export function RowEditor(props: Props) {
   const { attempt, busy, refusal } = useAsk();
   const [source, setSource] = useState<SourceView | null>(null);
   const [isWhole, setWhole] = useState(false);
-  /** The text that somebody else saved meanwhile. */
+  /** The newer text on disk, if the file changed while it was edited. */
   const [theirs, setTheirs] = useState<{ readonly text: string; readonly hash: string } | null>(null);
   const [isDirty, setDirty] = useState(false);
   const box = useRef<HTMLDivElement>(null);

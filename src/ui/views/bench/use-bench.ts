@@ -82,7 +82,7 @@ export function useBench(
 
   const isRowFolded = (entry: Row | undefined, choices: FoldChoices = folds) =>
     entry !== undefined && isFolded(entry, choices, complaintsIn(complaints, entry.twin).length > 0);
-  // A row that was wrong stays open when it is mended, until somebody folds it.
+  // A differing row stays open when it is mended, until the user folds it.
   const opened = useRef(false);
   useEffect(() => {
     if (opened.current || all.length === 0) return;

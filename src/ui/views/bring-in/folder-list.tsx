@@ -39,7 +39,7 @@ function PathField({ shown, entries, onFolder, onChosen }: PathProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const base = shown === "/" ? "" : shown;
   const field = useRef<HTMLInputElement>(null);
-  // What was typed stays where it led nowhere.
+  // Keep typed text that matches no folder.
   useEffect(() => {
     if (shown === "") return;
     setTyped(null);

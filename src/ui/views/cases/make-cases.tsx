@@ -72,7 +72,7 @@ function Record({ port, making: { running, start } }: Pick<Props, "port" | "maki
           value={command}
           onChange={(event) => setCommand(event.target.value)}
           onFocus={(event) => {
-            // What is proposed is written over, and comes no more once somebody writes.
+            // The proposal is replaced by what the user types, and does not come back.
             if (typed === null && command === "") setCommand("");
             else if (typed === null) event.target.select();
           }}

@@ -132,7 +132,7 @@ export function UsesTable({ rows, columns, cells, chosen, onChoose, onClear, box
   );
 }
 
-/** Stands for rows out of view. */
+/** Placeholder for rows out of view. */
 const Gap = ({ height }: { height: number }) => (
   <tr>
     <td style={{ height, padding: 0 }} />

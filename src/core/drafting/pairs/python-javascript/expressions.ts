@@ -1,4 +1,4 @@
-/** Python's expressions in JavaScript, with their kinds. What is not certain becomes a call that throws. */
+/** Translates Python expressions to JavaScript, with their kinds. Uncertain ones become a call that throws. */
 import type { Node } from "web-tree-sitter";
 import {
   BOOL,
@@ -624,7 +624,7 @@ function method(object: Node, name: string, args: readonly Node[], scope: Scope)
     return expr(`${inner(on)}.push(${first.code})`, NONE);
   }
   if (on.kind.k === "dict" && name === "get" && first && args[0] && first.kind.k === "text" && made.length <= 2) {
-    // What it is taken from and the key come twice here, and the default only where it is needed.
+    // The receiver and the key appear twice in this form; the default is evaluated only if needed.
     if ([object, ...args].some((node) => node.descendantsOfType("call").length > 0))
       return unsupported("a call within get");
     const key = keyOf(args[0], first, scope);

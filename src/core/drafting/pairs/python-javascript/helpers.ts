@@ -1,6 +1,6 @@
 /**
- * What JavaScript lacks of Python, as functions that a draft brings along where it calls them. Their names begin with `py`, so that
- * they are none of the original's.
+ * Python built-ins that JavaScript lacks, as functions that are added to a draft that calls them. Their names begin with `py`, so
+ * that they cannot clash with the original's.
  */
 
 const error = (name: string) => `class ${name} extends Error {\n  name = "${name}";\n}`;

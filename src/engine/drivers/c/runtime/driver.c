@@ -84,7 +84,7 @@ void st_leave(void) {
   if (st_state->wants_blocks) st_count_blocks(false);
 }
 
-/* What the case asks for beside its answer. */
+/* Facts that the case asks for in addition to its answer. */
 static void read_wishes(const st_value *asked) {
   const st_value *allocations = st_member(asked, "allocations");
   st_state->wants_blocks = allocations && allocations->flag;
@@ -164,7 +164,7 @@ static void put_broken(st_out *out, const char *why, const char *what) {
   st_put(out, ",\"lastOutput\":\"\"}");
 }
 
-/* What arrived in the output file since the last case; false where it is over the limit. */
+/* Reads the output printed since the last case; false if it exceeds the limit. */
 static bool take_printed(st_out *out) {
   struct stat facts;
   fflush(stdout);

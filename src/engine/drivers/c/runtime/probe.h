@@ -1,4 +1,4 @@
-/* What a statement of a probed copy calls: it was reached. */
+/* Called by each statement of a probed copy: marks it as reached. */
 #ifndef SIDE_TWIN_PROBE_H
 #define SIDE_TWIN_PROBE_H
 

@@ -112,7 +112,7 @@ typedef struct {
   st_value *names, *args, *kwargs, *files;
 } st_order;
 
-/* What a language adds to the protocol. Each function writes the members of the answer: `"value":…,"args":[…]`. */
+/* Implemented by each language. Every function writes the members of the answer: `"value":…,"args":[…]`. */
 typedef struct {
   const char *language, *version;
   void (*names)(const char *file, st_out *out);

@@ -92,7 +92,7 @@ typedef struct {
   void (*call)(void **arguments, void *result);
 } st_function;
 
-/* What one source holds. The lists end with a null name. */
+/* Functions, variables and types of one source. The lists end with a null name. */
 typedef struct {
   const st_function *functions;
   const st_type *const *types;

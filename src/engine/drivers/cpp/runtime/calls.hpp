@@ -224,7 +224,7 @@ struct Keeper<T *> {
     if (!call.keeps) return;
     if constexpr (std::is_void_v<T> || std::is_function_v<T>) st::keep(call, {(void *)value, &typeid(T)});
     else if constexpr (!is_complete<T>) st::keep(call, {whole(value), &typeid(std::remove_cv_t<T> *)});
-    // What a constructor made is the driver's own; what a function gives by its address belongs to the code.
+    // Objects made by a constructor belong to the driver; those returned by address belong to the code.
     else if (value) st::keep(call, {whole(value), &dynamic_type(value), nullptr, nullptr, call.owns ? destroy<T> : nullptr});
     else st::keep(call, {nullptr, &typeid(T)});
   }
@@ -260,7 +260,7 @@ struct Keeper<std::optional<T>> {
 
 void note_exception(Call &call);
 
-// What is handed back by values and outs: alone, or as a tuple.
+// The result of a call with its out-parameters: a single value, or a tuple.
 inline void join(Call &call, std::vector<std::string> parts) {
   if (parts.size() == 1) call.value = parts[0];
   else {
@@ -306,7 +306,7 @@ void invoke_with(Call &call, F function, std::index_sequence<At...>) {
         if constexpr (std::is_pointer_v<std::remove_reference_t<R>>) is_null = !result;
         parts.push_back(is_null ? "null" : "{\"~obj\":\"new\",\"fields\":{}}");
       } else if (call.keeps && is_handle<std::remove_reference_t<R>> && result_is_there(result)) {
-        // What only the code can read is an object all the same.
+        // Opaque values are still objects.
         parts.push_back("{\"~obj\":\"" + handle_kind(typeid(result)) + "\",\"fields\":{}}");
       } else {
         parts.push_back(written([&](st_out *out) { st::give(out, result); }));

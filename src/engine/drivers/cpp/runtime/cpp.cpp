@@ -103,7 +103,7 @@ Object *named(const st_value *value) {
   return &found->second;
 }
 
-// What the driver itself needs to remember it is not held by the code.
+// The driver's own bookkeeping does not count as held by the code.
 void keep(Call &call, Object object) {
   st_count_blocks(false);
   memory().objects[call.keeps] = object;

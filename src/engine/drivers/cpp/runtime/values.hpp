@@ -59,7 +59,7 @@ template <class T>
 
 inline void write(st_out *out, const char *text) { st_put(out, text); }
 
-// What is known of a class of the side: specialised by the generated code. `each` calls its visitor with the name and place of
+// Describes a class of the side: specialised by the generated code. `each` calls its visitor with the name and place of
 // each field, those of bases first.
 template <class T>
 struct Fields {

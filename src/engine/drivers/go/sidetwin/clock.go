@@ -30,7 +30,7 @@ func fix(now string, seed *int64) {
 	isSeeded = seed != nil
 }
 
-// Now stands for time.Now in the side's sources.
+// Now replaces time.Now in the side's sources.
 func Now() time.Time {
 	if fixedAt != nil {
 		return fixedAt.In(time.Local)
@@ -38,7 +38,7 @@ func Now() time.Time {
 	return time.Now()
 }
 
-// Since stands for time.Since.
+// Since replaces time.Since.
 func Since(from time.Time) time.Duration {
 	if fixedAt != nil {
 		return fixedAt.Sub(from)
@@ -46,5 +46,5 @@ func Since(from time.Time) time.Duration {
 	return time.Since(from)
 }
 
-// Until stands for time.Until.
+// Until replaces time.Until.
 func Until(to time.Time) time.Duration { return -Since(to) }

@@ -2,7 +2,7 @@
 
 namespace SideTwin;
 
-/** What a statement of a program's copy calls: a byte is written at the probe's offset the first time. */
+/** Called by each statement of a program's probed copy: writes a byte at the probe's offset the first time. */
 function hit(int $probe): void
 {
     static $seen = [];

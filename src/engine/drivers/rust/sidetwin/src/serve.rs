@@ -97,8 +97,8 @@ extern "C" {
     fn on_exit(work: extern "C" fn(i32, *mut u8), given: *mut u8) -> i32;
 }
 
-/// What is to be written before the case that is being answered, and its own beginning; empty while no case is. What belongs to a
-/// thread is gone when the process ends.
+/// Replies to be written before that of the running case, and the start of its own; empty between cases. Not in thread-local
+/// storage, which is gone when the process ends.
 static DUE: Mutex<String> = Mutex::new(String::new());
 
 fn set_due(text: String) -> String {
@@ -502,7 +502,7 @@ fn texts<'a>(asked: &'a Value, many: &str, one: &str) -> Vec<&'a str> {
     }
 }
 
-/// What arrived in the output file since the last case; None where it is over the limit.
+/// Reads the output printed since the last case; None if it exceeds the limit.
 fn take_printed(limit: u64) -> Option<String> {
     let _ = std::io::stdout().flush();
     let mut file = ManuallyDrop::new(unsafe { File::from_raw_fd(1) });
