@@ -37,27 +37,30 @@ describe.each(Object.entries(DRIVERS))("the driver of %s", (language, driver) =>
     expect(driver.flags(512).every((flag) => flag.startsWith("-"))).toBe(true);
   });
 
-  it.runIf(driver.tracing && driver.fix)("fixes the clock of a program, and tells the lines that it ran", async () => {
-    const { tracing, fix } = driver;
-    if (!tracing || !fix) return;
-    const program = PROGRAMS[language];
-    if (!program) throw new Error(`add a program of ${language} to this test`);
-    const root = temporaryFolder({ [program.file]: program.text });
-    const [out, cache] = [path.join(temporaryFolder(), "lines"), path.join(temporaryFolder(), "code")];
-    const plain = [...(await findRuntime(language)), program.file];
-    expect(tracing.canTrace(plain)).toBe(true);
-    const { command, environment } = tracing.start(plain, { home: driversFolder(), out, cache, root });
-    const fixed = fix(driversFolder(), { now: "2031-04-02T08:00:00Z", seed: undefined });
-    // Either may be the last that a variable has.
-    const both = await runToEnd(command, terms(root, { ...fixed, ...environment }));
-    expect(both.stdout.toString("utf8").trim()).toBe("2031");
-    const { stdout, end } = await runToEnd(command, terms(root, { ...environment, ...fixed }));
-    expect([end, stdout.toString("utf8").trim()]).toEqual([{ kind: "exited", code: 0 }, "2031"]);
-    expect(await tracing.read(out, root)).toEqual({ [program.file]: [1, 2] });
-    expect(existsSync(out)).toBe(false);
-    // A program that was ended from outside wrote nothing down.
-    expect(await tracing.read(path.join(root, "nowhere"), root)).toEqual({});
-  });
+  it.runIf(driver.tracing && driver.fix?.by === "runtime")(
+    "fixes the clock of a program, and tells the lines that it ran",
+    async () => {
+      const { tracing, fix } = driver;
+      if (!tracing || fix?.by !== "runtime") return;
+      const program = PROGRAMS[language];
+      if (!program) throw new Error(`add a program of ${language} to this test`);
+      const root = temporaryFolder({ [program.file]: program.text });
+      const [out, cache] = [path.join(temporaryFolder(), "lines"), path.join(temporaryFolder(), "code")];
+      const plain = [...(await findRuntime(language)), program.file];
+      expect(tracing.canTrace(plain)).toBe(true);
+      const { command, environment } = tracing.start(plain, { home: driversFolder(), out, cache, root });
+      const fixed = fix.environment(driversFolder(), { now: "2031-04-02T08:00:00Z", seed: undefined });
+      // Either may be the last that a variable has.
+      const both = await runToEnd(command, terms(root, { ...fixed, ...environment }));
+      expect(both.stdout.toString("utf8").trim()).toBe("2031");
+      const { stdout, end } = await runToEnd(command, terms(root, { ...environment, ...fixed }));
+      expect([end, stdout.toString("utf8").trim()]).toEqual([{ kind: "exited", code: 0 }, "2031"]);
+      expect(await tracing.read(out, root)).toEqual({ [program.file]: [1, 2] });
+      expect(existsSync(out)).toBe(false);
+      // A program that was ended from outside wrote nothing down.
+      expect(await tracing.read(path.join(root, "nowhere"), root)).toEqual({});
+    },
+  );
 });
 
 const terms = (cwd: string, env: Readonly<Record<string, string>> = {}) => ({

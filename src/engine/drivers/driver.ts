@@ -8,6 +8,22 @@ export type Lines = { readonly [file: string]: readonly number[] };
 /** A fixed clock (ISO 8601) and a seed of random numbers; undefined where it is not fixed. */
 export type FixedTerms = { readonly now: string | undefined; readonly seed: number | undefined };
 
+/** How a program's clock and random numbers are fixed: by a file that its runtime loads, or by replacing the C library's functions. */
+export type ProgramFix =
+  | {
+      readonly by: "runtime";
+      /** Environment variables of the run; `home` is the `drivers/` folder. */
+      readonly environment: (home: string, terms: FixedTerms) => Readonly<Record<string, string>>;
+    }
+  | {
+      /** Preloads `c/fixed_run.c`, which needs Linux and a C compiler. */
+      readonly by: "library";
+      /** Whether the runtime takes its random numbers from the C library. */
+      readonly canSeed: boolean;
+      /** Whether the driver itself needs it too, to fix the clock of calls. */
+      readonly isForCalls: boolean;
+    };
+
 /** The contract of a driver; the contract test walks the registry. */
 export type Driver = {
   /** As people write it. */
@@ -45,8 +61,8 @@ export type Driver = {
   readonly unbuffered: Readonly<Record<string, string>>;
   /** Set when the original runs again, so that what rests on hash order comes out otherwise. */
   readonly otherHashes: Readonly<Record<string, string>>;
-  /** Set to fix the clock and the random numbers of a whole program; `home` is the `drivers/` folder. Null: they cannot be. */
-  readonly fix: ((home: string, terms: FixedTerms) => Readonly<Record<string, string>>) | null;
+  /** How the clock and the random numbers of a whole program are fixed; null where they cannot be. */
+  readonly fix: ProgramFix | null;
   /** Null where the lines of programs cannot be traced. */
   readonly tracing: {
     /** Whether lines can be traced for a command whose program is resolved. */

@@ -90,11 +90,15 @@ async function runOne(
       command: options.command,
       environment: {},
     };
+    const fixed = await fixedEnvironment(options, {
+      now: item.now ?? options.now,
+      seed: item.seed ?? options.seed,
+    });
     const record = await runToEnd([...base, ...item.run.argv], {
       cwd: scratch.folder,
       env: {
         ...environmentFor({ ...options.env, ...item.run.env }),
-        ...fixedEnvironment(options.language, { now: item.now ?? options.now, seed: item.seed ?? options.seed }),
+        ...fixed,
         ...environment,
         ...(isTimed(item) ? fromAllDrivers((driver) => driver.unbuffered) : {}),
         TMPDIR: scratch.temporary,

@@ -72,13 +72,10 @@ export class OriginalAgain {
     }
     const runs = cases.filter(isRunCase);
     if (runs.length === 0 || signal?.aborted) return;
-    const options = programTerms(open, open.original, await programOf(open.original, "original"), {
-      jobs,
-      signal,
-      env,
-    });
+    const command = await programOf(open.original, "original");
+    const options = programTerms(open, open.original, command, { jobs, signal, env });
     // A program whose clock cannot be fixed runs at the current time, which alone does not make it unsteady.
-    const isMoved = all && canFix(open.original.language);
+    const isMoved = all && (await canFix({ ...open.original, command, root: open.original.folder }));
     await runPrograms(runs, { ...options, ...(isMoved ? { now: open.port.now ?? moment } : {}) }, arrived);
   }
 

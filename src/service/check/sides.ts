@@ -13,6 +13,7 @@ import { listFiles } from "@/engine/files/tree";
 import { findProgram } from "@/engine/find-program";
 import { environmentFor, resolveCommand } from "@/engine/process/environment";
 import { describeEnd, type RunRecord, runToEnd } from "@/engine/process/run";
+import { callEnvironment } from "@/engine/runs/fixed-environment";
 import { Scratch } from "@/engine/runs/scratch";
 import { findSandbox } from "@/engine/sandbox/sandbox";
 import { findRuntime, noDriver, resolveProgram } from "@/engine/toolchains/toolchains";
@@ -71,7 +72,10 @@ export async function startPool(
         ).command
       : [...runtime, ...driver.flags(limits.memoryMb), program],
     cwd: side.folder,
-    env: environmentFor({ ...sideEnvironment(open.port, side), ...options.env }),
+    env: {
+      ...environmentFor({ ...sideEnvironment(open.port, side), ...options.env }),
+      ...(await callEnvironment(driver)),
+    },
     hello: {
       root: side.folder,
       path: side.call?.path ?? ["."],

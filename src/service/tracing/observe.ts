@@ -138,7 +138,10 @@ async function observeRun(
       ...environmentFor({ ...sideEnvironment(port, side), ...item.run.env }),
       ...joined(
         started.environment,
-        fixedEnvironment(side.language, { now: item.now ?? port.now, seed: item.seed ?? port.seed }),
+        await fixedEnvironment(
+          { language: side.language, command, root: side.folder },
+          { now: item.now ?? port.now, seed: item.seed ?? port.seed },
+        ),
       ),
       TMPDIR: scratch.temporary,
     },

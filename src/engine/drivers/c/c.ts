@@ -31,6 +31,7 @@ export const c: Driver = {
     locate: null,
     get: "Install a C compiler (Debian: apt-get install gcc), or name it in original.call.compiler.",
   },
+  fix: { by: "library", canSeed: true, isForCalls: false },
   probes: cProbes,
   lines: "each",
   build,

@@ -25,6 +25,7 @@ export const cpp: Driver = {
     locate: null,
     get: "Install a C++ compiler (Debian: apt-get install g++), or name it in original.call.compiler.",
   },
+  fix: { by: "library", canSeed: true, isForCalls: false },
   probes: cppProbes,
   lines: "each",
   build,

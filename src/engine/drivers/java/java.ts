@@ -23,6 +23,8 @@ export const java: Driver = {
     "-XX:TieredStopAtLevel=1",
     "-Xss4m",
   ],
+  // The virtual machine seeds its random numbers by the monotonic clock, which must run on.
+  fix: { by: "library", canSeed: false, isForCalls: false },
   probes: javaProbes,
   lines: "each",
   build,

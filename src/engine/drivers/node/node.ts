@@ -22,10 +22,13 @@ export const node: Driver = {
   environment: { NODE_NO_WARNINGS: "1" },
   unbuffered: {},
   otherHashes: {},
-  fix: (home, terms) => ({
-    ...fixedVariables(terms),
-    NODE_OPTIONS: `--import=${pathToFileURL(path.join(home, "node/fixed-run.mjs")).href}`,
-  }),
+  fix: {
+    by: "runtime",
+    environment: (home, terms) => ({
+      ...fixedVariables(terms),
+      NODE_OPTIONS: `--import=${pathToFileURL(path.join(home, "node/fixed-run.mjs")).href}`,
+    }),
+  },
   tracing: {
     // Every process of the program writes its own file into the folder, whatever started it.
     canTrace: () => true,

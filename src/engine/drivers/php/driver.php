@@ -142,6 +142,9 @@ final class Driver
         if (isset($request['seed'])) {
             mt_srand();
         }
+        if (isset($request['now'])) {
+            self::fixClock(null);
+        }
         $after = $this->state->take();
         $isLast = $after !== $this->before;
         $this->before = $after;
@@ -179,6 +182,12 @@ final class Driver
         if (isset($request['seed'])) {
             mt_srand($request['seed']);
         }
+        if (isset($request['now'])) {
+            if (getenv('SIDE_TWIN_CLOCK') === false) {
+                return self::broken('would-not-load', 'the clock of PHP code cannot be fixed here: that needs Linux and a C compiler');
+            }
+            self::fixClock($request['now']);
+        }
         Lines::forget();
         ob_start();
         $reply = $this->guarded(fn () => $request['op'] === 'call' ? $this->call($request) : $this->steps($request));
@@ -194,6 +203,14 @@ final class Driver
             $reply['printed'] = utf8($printed);
         }
         return $reply;
+    }
+
+    /** Fixes the clock, which c/fixed_run.c reads from the environment; null lets it go. */
+    private static function fixClock(?string $now): void
+    {
+        putenv($now === null ? 'SIDE_TWIN_NOW' : "SIDE_TWIN_NOW=$now");
+        $_SERVER['REQUEST_TIME_FLOAT'] = microtime(true);
+        $_SERVER['REQUEST_TIME'] = time();
     }
 
     private function guarded(callable $work): array

@@ -18,6 +18,7 @@ export const php: Driver = {
     get: "Install PHP, version 8.1 or later (Debian: apt-get install php-cli), or name it in original.call.runtime.",
   },
   flags: (memoryMb) => ["-ddisplay_errors=stderr", `-dmemory_limit=${memoryMb}M`, "-dserialize_precision=-1"],
+  fix: { by: "library", canSeed: true, isForCalls: true },
   probes: phpProbes,
   lines: "each",
   build,

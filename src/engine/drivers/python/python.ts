@@ -20,10 +20,13 @@ export const python: Driver = {
   environment: { PYTHONUTF8: "1" },
   unbuffered: { PYTHONUNBUFFERED: "1" },
   otherHashes: { PYTHONHASHSEED: "4711" },
-  fix: (home, terms) => {
-    const inherited = process.env.PYTHONPATH ? [process.env.PYTHONPATH] : [];
-    const folders = [path.join(home, "python/fixed_run"), ...inherited];
-    return { ...fixedVariables(terms), PYTHONPATH: folders.join(path.delimiter) };
+  fix: {
+    by: "runtime",
+    environment: (home, terms) => {
+      const inherited = process.env.PYTHONPATH ? [process.env.PYTHONPATH] : [];
+      const folders = [path.join(home, "python/fixed_run"), ...inherited];
+      return { ...fixedVariables(terms), PYTHONPATH: folders.join(path.delimiter) };
+    },
   },
   tracing: {
     // The tracer cannot tell other interpreter options before the program from the program itself.

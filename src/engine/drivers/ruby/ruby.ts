@@ -20,7 +20,13 @@ export const ruby: Driver = {
   },
   flags: () => ["--disable-did_you_mean", "-W0"],
   lines: "each",
-  fix: (home, terms) => ({ ...fixedVariables(terms), RUBYOPT: loading(path.join(home, "ruby/fixed_run.rb")) }),
+  fix: {
+    by: "runtime",
+    environment: (home, terms) => ({
+      ...fixedVariables(terms),
+      RUBYOPT: loading(path.join(home, "ruby/fixed_run.rb")),
+    }),
+  },
   build: null,
   tracing: {
     canTrace: ([program = ""]) => NAMES.test(path.basename(program)),

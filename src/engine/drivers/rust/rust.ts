@@ -23,6 +23,7 @@ export const rust: Driver = {
     locate: null,
     get: "Install Rust, version 1.63 or later (Debian: apt-get install cargo), or name cargo in original.call.runtime.",
   },
+  fix: { by: "library", canSeed: true, isForCalls: false },
   probes: rustProbes,
   lines: "each",
   build,
