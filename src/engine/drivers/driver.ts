@@ -86,6 +86,11 @@ export type Driver = {
     /** The command and environment that record; `settings` is the file with the settings. */
     readonly start: (command: readonly string[], at: RecordPlaces) => TracedCommand;
   } | null;
+  /**
+   * How the port's shapes of arguments are applied: by the driver, or around it, where an out parameter is given an empty
+   * value of its declared type (`typed`) or an empty list (`untyped`).
+   */
+  readonly shapes: "driver" | "typed" | "untyped";
   /** Names of folders that hold what the language's tools make, and nothing that a program needs: they are not even copied. */
   readonly madeFolders: readonly string[];
 };

@@ -13,6 +13,7 @@ import { DRIVERS } from "@/engine/drivers/index";
 import { giveWay } from "@/engine/pace";
 import { findRuntime } from "@/engine/toolchains/toolchains";
 import { CodeStamps } from "@/service/check/code-stamps";
+import { SideShapes } from "@/service/check/side-shapes";
 import { startPool } from "@/service/check/sides";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
@@ -60,6 +61,7 @@ export class SideAnswers {
   private readonly kept = new Map<string, Promise<KeptAnswers | null>>();
   private readonly opened: KeptAnswers[] = [];
   private readonly modules: ReadonlyMap<string, PortModule>;
+  private shapes: SideShapes | null = null;
 
   constructor(readonly terms: SideTerms) {
     this.modules = new Map(terms.open.modules.map((module) => [module.name, module]));
@@ -67,6 +69,7 @@ export class SideAnswers {
 
   /** Puts the cases' orders to the side; resolves when all are answered or the check was stopped. */
   async feed(cases: readonly SharedCase[], feed: Feed): Promise<void> {
+    await this.readShapes(feed);
     const keptOf = await this.openForModules(cases, feed);
     const toAsk = this.requests(cases, feed, keptOf);
     // The first uncached case starts the drivers.
@@ -86,11 +89,16 @@ export class SideAnswers {
     await pool.drained();
   }
 
+  private async readShapes(feed: Feed): Promise<void> {
+    this.shapes ??= await SideShapes.read(this.terms.open, this.terms.side, feed.files);
+  }
+
   /** As `feed`, each answer with the lines that it ran, however the driver reports lines; nothing is cached. */
   async feedWithLines(cases: readonly SharedCase[], feed: Feed): Promise<void> {
     const driver = DRIVERS[this.terms.side.language];
     if (driver?.lines !== "counted" || (driver.marksLines && this.terms.lines)) return this.feed(cases, feed);
     const { side, pool } = await this.alone();
+    await side.readShapes(feed);
     pool.add(side.withCounts(side.requests(cases, feed, new Map())));
     await pool.drained();
   }
@@ -159,13 +167,16 @@ export class SideAnswers {
         feed.arrived(index, { result: { kind: "skipped", why }, ms: null }, false);
         continue;
       }
-      const request = toRequest(order, files, this.caseTerms(item), this.terms.name);
+      const filled = this.shapes?.fill(order) ?? order;
+      const request = toRequest(filled, files, this.caseTerms(item), this.terms.name);
+      const arrived = (answer: PoolAnswer, isReused: boolean) =>
+        feed.arrived(index, this.shapes?.readBack(answer, order) ?? answer, isReused);
       const kept = request.state === "kept" ? null : (keptOf.get(files) ?? null);
       const text = kept ? JSON.stringify(request) : "";
       const known = this.terms.fresh ? undefined : kept?.get(text);
       if (kept && known && isComplete(known, this.terms.lines)) {
         this.tellVersion(kept);
-        feed.arrived(index, known, true);
+        arrived(known, true);
         // Cached answers are ready at once: without a pause a hundred thousand of them would block every page.
         if (++since % PIECE === 0) yield null;
         continue;
@@ -176,7 +187,7 @@ export class SideAnswers {
         tries: 0,
         done: (answer) => {
           kept?.keep(text, answer);
-          feed.arrived(index, answer, false);
+          arrived(answer, false);
         },
       };
     }
@@ -206,7 +217,9 @@ export class SideAnswers {
     const module = order && this.modules.get(order.module);
     if (!order || !module) return;
     const files = this.filesOf(module.name, feed);
-    (await this.keptFor(files))?.forget(JSON.stringify(toRequest(order, files, this.caseTerms(item), this.terms.name)));
+    const filled = this.shapes?.fill(order) ?? order;
+    const request = toRequest(filled, files, this.caseTerms(item), this.terms.name);
+    (await this.keptFor(files))?.forget(JSON.stringify(request));
   }
 
   /** Returns the cache of a module's files, or null if its answers may depend on more than its code. */

@@ -34,6 +34,7 @@ export const c: Driver = {
   fix: { by: "library", canSeed: true, isForCalls: false },
   probes: cProbes,
   lines: "each",
+  shapes: "driver",
   build,
 };
 

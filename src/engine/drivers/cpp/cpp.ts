@@ -28,6 +28,7 @@ export const cpp: Driver = {
   fix: { by: "library", canSeed: true, isForCalls: false },
   probes: cppProbes,
   lines: "each",
+  shapes: "driver",
   build,
 };
 

@@ -21,6 +21,7 @@ export const go: Driver = {
   },
   probes: goProbes,
   lines: "each",
+  shapes: "typed",
   build,
 };
 

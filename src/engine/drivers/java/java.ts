@@ -27,6 +27,7 @@ export const java: Driver = {
   fix: { by: "library", canSeed: false, isForCalls: false },
   probes: javaProbes,
   lines: "each",
+  shapes: "typed",
   build,
   madeFolders: [".gradle"],
 };

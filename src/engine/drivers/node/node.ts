@@ -17,6 +17,7 @@ export const node: Driver = {
   },
   flags: (memoryMb) => [`--max-old-space-size=${memoryMb}`, "--stack-size=980"],
   lines: "counted",
+  shapes: "untyped",
   marksLines: true,
   build: null,
   environment: { NODE_NO_WARNINGS: "1" },

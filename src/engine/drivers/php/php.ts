@@ -21,6 +21,7 @@ export const php: Driver = {
   fix: { by: "library", canSeed: true, isForCalls: true },
   probes: phpProbes,
   lines: "each",
+  shapes: "untyped",
   build,
 };
 

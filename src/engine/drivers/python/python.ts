@@ -16,6 +16,7 @@ export const python: Driver = {
   },
   flags: () => ["-u"],
   lines: "each",
+  shapes: "untyped",
   build: null,
   environment: { PYTHONUTF8: "1" },
   unbuffered: { PYTHONUNBUFFERED: "1" },

@@ -20,6 +20,7 @@ export const ruby: Driver = {
   },
   flags: () => ["--disable-did_you_mean", "-W0"],
   lines: "each",
+  shapes: "untyped",
   fix: {
     by: "runtime",
     environment: (home, terms) => ({

@@ -26,6 +26,7 @@ export const rust: Driver = {
   fix: { by: "library", canSeed: true, isForCalls: false },
   probes: rustProbes,
   lines: "each",
+  shapes: "typed",
   build,
 };
 
