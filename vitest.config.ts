@@ -6,8 +6,8 @@ export default defineConfig({
   test: {
     include: ["src/**/*.test.ts", "tests/**/*.test.ts"],
     setupFiles: ["src/testing/property-seed.ts"],
-    // Two cores: more workers would only make processes that tests wait for slower.
-    maxWorkers: 2,
+    // One more than the cores of a small machine: tests wait for processes half of their time.
+    maxWorkers: 3,
     testTimeout: 300_000,
     hookTimeout: 300_000,
     env: { SIDE_TWIN_HOME: import.meta.dirname },

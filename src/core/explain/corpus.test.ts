@@ -8,7 +8,8 @@ import { findFamilies } from "@/core/explain/families";
 import type { Json } from "@/core/formats/json";
 import { DEFAULT_EQUALITY } from "@/core/values/equality";
 import { freshState, PORTED_CLASSES, type PortedClass, type PortedStep } from "@/testing/ported-classes";
-import { PORTED, type PortedFunction, printed } from "@/testing/ported-functions";
+import { type PortedFunction, printed } from "@/testing/ported-functions/entry";
+import { PORTED } from "@/testing/ported-functions/index";
 
 /** As the driver for JavaScript writes a value, as far as these functions go. */
 function notation(value: unknown): Json {

@@ -4,6 +4,7 @@ import type { Report } from "@/core/formats/report";
 import { runCheckOfFile } from "@/service/check/run-check";
 import { ACROSS, type Across } from "@/testing/ported-pairs/across";
 import { CLASSES } from "@/testing/ported-pairs/classes";
+import { FIFTH } from "@/testing/ported-pairs/fifth";
 import { FIRST } from "@/testing/ported-pairs/first";
 import { FOURTH_FROM_PYTHON, FOURTH_TO_PYTHON } from "@/testing/ported-pairs/fourth";
 import { SECOND } from "@/testing/ported-pairs/second";
@@ -59,7 +60,10 @@ describe.each<[string, Across]>([
   ["ports into Python, held out at first", { ...FROM_JAVASCRIPT, pairs: TO_PYTHON }],
   ["longer ones into Python", { ...FROM_JAVASCRIPT, pairs: FOURTH_TO_PYTHON }],
   ["longer ones from Python", { ...FROM_PYTHON, pairs: FOURTH_FROM_PYTHON }],
-  ...ACROSS.map((port): [string, Across] => [`ports from ${port.from.language} to ${port.to.language}`, port]),
+  ...[...ACROSS, ...FIFTH].map((port): [string, Across] => [
+    `ports from ${port.from.language} to ${port.to.language}`,
+    port,
+  ]),
 ])("suspects on %s", (_which, port) => {
   it("name the right cause first, in one family a fault, none for slips with certainty, and lines of the twin", async () => {
     const families = await familiesOf(port);

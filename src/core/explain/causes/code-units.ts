@@ -55,10 +55,15 @@ export const codeUnits: Cause = {
   staysQuiet: [[{ original: 1, twin: 2, args: ["a"] }], [{ original: "a", twin: "b", args: ["x"] }]],
 };
 
-/** Both were cut at the same count, of characters on one side and of code units on the other. */
+/** Both were cut at the same count, of characters on one side and of code units or bytes on the other. */
 function isCutByUnits({ original, twin }: TextPair): boolean {
   const [short, long] = original.length < twin.length ? [original, twin] : [twin, original];
-  return short.length < long.length && isAstral(long) && long.startsWith(short) && short.length === [...long].length;
+  const count = [...long].length;
+  return (
+    short.length < long.length &&
+    long.startsWith(short) &&
+    ((isAstral(long) && short.length === count) || (/\P{ASCII}/u.test(short) && bytesOf(short) === count))
+  );
 }
 
 const isAstral = (text: string): boolean => /[\u{10000}-\u{10ffff}]/u.test(text);
@@ -71,9 +76,12 @@ const wideTexts = (facts: CaseFacts): string[] =>
 
 function sizes(text: string): number[] {
   const points = [...text];
-  const bytes = points.reduce((sum, point) => sum + byteLength(point.codePointAt(0) ?? 0), 0);
+  const bytes = bytesOf(text);
   const marks = points.filter((point) => /\p{M}|\u200d|[\ufe00-\ufe0f]/u.test(point)).length;
   return [...new Set([points.length, text.length, bytes, points.length - marks, text.length * 2])];
 }
+
+const bytesOf = (text: string): number =>
+  [...text].reduce((sum, point) => sum + byteLength(point.codePointAt(0) ?? 0), 0);
 
 const byteLength = (point: number): number => (point < 0x80 ? 1 : point < 0x800 ? 2 : point < 0x10000 ? 3 : 4);

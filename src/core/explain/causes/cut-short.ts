@@ -10,7 +10,9 @@ export const cutShort: Cause = {
     const inText = ({ original, twin }: TextPair) => {
       const [short, long] = original.length < twin.length ? [original, twin] : [twin, original];
       const body = short.replace(/(\.\.\.|…)$/, "");
-      return long.length > short.length && body.length > 0 && long.startsWith(body);
+      // "1.0" beside "1" is the same number.
+      const isSameNumber = /\d$/.test(short) && /^\.0+$/.test(long.slice(short.length));
+      return long.length > short.length && body.length > 0 && long.startsWith(body) && !isSameNumber;
     };
     const inList = ({ original, twin }: ListPair) => {
       const [short, long] = [keysOf(original), keysOf(twin)].sort((one, other) => one.length - other.length);

@@ -21,7 +21,12 @@ export const epochUnit: Cause = {
       const [near, far] = [Math.abs(original), Math.abs(twin)].sort((one, other) => one - other);
       return (near ?? 0) < 1.2 * YEAR_MS && (far ?? 0) > 10 * YEAR_MS;
     };
+    const isYear = ({ original, twin }: NumberPair) => {
+      const [early, late] = [original.value, twin.value].sort((one, other) => one - other);
+      return early === 1970 && Number.isInteger(late) && (late ?? 0) > 1980 && (late ?? 0) < 2300;
+    };
     return bestOf([
+      findingFrom(numbers, isYear, { weight: 0.93, evidence: "one side is in the year 1970" }),
       findingFrom(numbers, isEpoch, { weight: 0.98, evidence: "the same moment in another unit" }),
       findingFrom(texts, hasDaysNear1970, { weight: 0.93, evidence: "a date in the text is in 1970 on one side" }),
       findingFrom(times, isNear1970, { weight: 0.94, evidence: "one side is in 1970, a thousandth of the other" }),
@@ -31,7 +36,11 @@ export const epochUnit: Cause = {
     [{ original: 1932883200, twin: 1932883200000 }],
     [{ original: { "~time": "2031-04-02T00:00:00Z" }, twin: { "~time": "1970-01-23T08:54:43Z" } }],
   ],
-  staysQuiet: [[{ original: 2, twin: 2000 }], [{ original: 1932883200, twin: 1932883300 }]],
+  staysQuiet: [
+    [{ original: 1970, twin: 1972 }],
+    [{ original: 2, twin: 2000 }],
+    [{ original: 1932883200, twin: 1932883300 }],
+  ],
 };
 
 /** Both texts are the same but for a date, which one side has in the first weeks of 1970. */

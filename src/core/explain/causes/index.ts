@@ -18,6 +18,7 @@ import { escaping } from "@/core/explain/causes/escaping";
 import { extraKey } from "@/core/explain/causes/extra-key";
 import { extraOutput } from "@/core/explain/causes/extra-output";
 import { firstOnly } from "@/core/explain/causes/first-only";
+import { firstOrLast } from "@/core/explain/causes/first-or-last";
 import { float32Precision } from "@/core/explain/causes/float32-precision";
 import { floorOrTruncate } from "@/core/explain/causes/floor-or-truncate";
 import { int32Wrap } from "@/core/explain/causes/int32-wrap";
@@ -74,6 +75,7 @@ export const CAUSES: readonly Cause[] = [
   extraKey,
   extraOutput,
   firstOnly,
+  firstOrLast,
   float32Precision,
   floorOrTruncate,
   int32Wrap,

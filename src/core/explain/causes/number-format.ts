@@ -9,8 +9,8 @@ export const numberFormat: Cause = {
   note: "Languages differ in trailing zeros, exponents, group and decimal marks, and in the words for infinity and not-a-number. Fix: format with the original's rule, explicitly.",
   inCode: {
     strength: "slight",
-    original: { any: /format|str\(|f"|f'|%|:\.?\d|round\(|join|print/ },
-    twin: { any: /toFixed|toString|String\(|\$\{|format|join|toPrecision|toLocaleString/ },
+    original: { any: /format|str\(|f"|f'|%|:\.?\d|round\(|join|print|["']\s*\+|\+\s*["']/ },
+    twin: { any: /toFixed|toString|String\(|\$\{|format|join|toPrecision|toLocaleString|f["'].*\{|\bstr\(/ },
   },
   examine: ({ texts }) =>
     findingFrom(texts, isSameNumbers, { weight: 0.96, evidence: "the same numbers, written otherwise" }),
