@@ -116,6 +116,14 @@ export function isWritten(amount: number, code: SectionCode): boolean {
   return numbers.some(is) || changedNumbers(code).some(([original, twin]) => is(twin - original));
 }
 
+/** Whether the section reads the weekday of a date. */
+export const isWeekdayRead = ({ lines }: SideCode): boolean =>
+  lines.some(({ text }) => /week_?day|get(UTC)?Day\b|DayOfWeek|\bwday\b|\.weekday|date\('[NwlD]'/i.test(text));
+
+/** Whether the section divides numbers. */
+export const divides = ({ lines }: SideCode): boolean =>
+  lines.some(({ text }) => /[\w)\]]\s*\/{1,2}\s*[\w(-]|divmod|div\w*\(|\/=/i.test(text));
+
 /** Whether the section rounds or cuts numbers. */
 export const rounds = ({ language, lines }: SideCode): boolean =>
   lines.some(({ text }) =>

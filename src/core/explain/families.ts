@@ -11,6 +11,7 @@ import { type CodePlace, readSigns, type SectionCode } from "@/core/explain/code
 import { type CaseFacts, facetsOf, inputOf } from "@/core/explain/facets";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Divergence } from "@/core/formats/report";
+import { groupBy } from "@/core/values/group-by";
 import { splitPath } from "@/core/values/path";
 
 /** A cause with its score from 0 to 1, and the evidence in words. */
@@ -47,6 +48,8 @@ const MIN_SCORE = 0.15;
 /** The code counts for a cause that the answers support so far by themselves. */
 const MIN_STRENGTH = 0.3;
 const MAX_SUSPECTS = 5;
+/** Families of at most so many cases are split by what explains each of them, where nothing explains them together. */
+const MAX_ALONE = 12;
 /** This many cases of a section are examined closely; the others join groups by appearance. */
 const LOOKED_AT = 300;
 
@@ -208,6 +211,7 @@ function splitByCause(cluster: Cluster, beside: Beside): Cluster[] {
   const suspects = findSuspects(facts, beside);
   const [best] = suspects;
   if (best && best.explained.size === facts.length) return [cluster];
+  if ((best?.score ?? 0) < LIKELY && facts.length <= MAX_ALONE) return splitByCase(cluster, facts, beside);
   for (const { explained } of suspects) {
     if (explained.size === facts.length) continue;
     const rest = facts.filter(({ id }) => !explained.has(id));
@@ -218,6 +222,20 @@ function splitByCause(cluster: Cluster, beside: Beside): Cluster[] {
       return [only(cluster, explained), only(cluster, new Set(rest.map(({ id }) => id)))];
   }
   return [cluster];
+}
+
+/** Cases that share no cause, by the cause of each; in one piece unless each has one. */
+function splitByCase(cluster: Cluster, facts: readonly CaseFacts[], beside: Beside): Cluster[] {
+  const causeOf = ({ id }: CaseFacts) => {
+    const [best] = findSuspects(
+      facts.filter((one) => one.id === id),
+      beside,
+    );
+    return best && best.score >= SURE ? best.cause : "";
+  };
+  const parts = groupBy(facts, causeOf);
+  if (parts.size < 2 || parts.has("")) return [cluster];
+  return [...parts.values()].map((part) => only(cluster, new Set(part.map(({ id }) => id))));
 }
 
 const only = (cluster: Cluster, ids: ReadonlySet<string>): Cluster => ({

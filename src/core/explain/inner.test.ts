@@ -22,6 +22,7 @@ const parted = (id: string, section: string, alone: CaseFacts | null): PartedCas
   section,
   path: ["main.show", section],
   alone,
+  seen: null,
 });
 
 describe("splitting a family by its inner calls", () => {

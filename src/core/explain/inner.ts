@@ -1,4 +1,7 @@
-/** Splits families by the inner calls at which the two sides first part, so that one fault deep inside is one family. */
+/**
+ * Splits families by the inner calls at which the two sides first part, and joins the parts of all families that part in one
+ * section, so that one fault deep inside is one family.
+ */
 import type { SectionCode } from "@/core/explain/code";
 import { type CaseFacts, inputOf } from "@/core/explain/facets";
 import { type Family, findFamilies, type Suspect } from "@/core/explain/families";
@@ -15,6 +18,8 @@ export type PartedCase = {
   readonly path: readonly string[];
   /** The inner call as a case that was run on both sides; null where it does not show by itself. */
   readonly alone: CaseFacts | null;
+  /** Its arguments and answers as they were observed within the outer case; null where they could not be. */
+  readonly seen: CaseFacts | null;
 };
 
 /** The section where all cases of a family part, with the smallest call that shows it. */
@@ -45,19 +50,21 @@ const MAX_SUSPECTS = 5;
 
 /**
  * The family in parts, one for each fault inside, those with the most cases first. Cases that were not traced stay with the only part
- * that there is; else they are a family of their own, as are those that part nowhere. `codes` has the code of the inner sections by name.
+ * that there is; else they are a family of their own, as are those that part nowhere and those in `own`, which part in the family's
+ * own section. `codes` has the code of the inner sections by name.
  */
 export function splitByInner(
   family: Family,
   parted: readonly PartedCase[],
   codes: ReadonlyMap<string, SectionCode | undefined> = new Map(),
+  own: ReadonlySet<string> = new Set(),
 ): SplitFamily[] {
   const parts = partsOf(parted, codes);
   const [only] = parts;
   if (!only) return [family];
   const taken = new Set(parts.flatMap(({ cases }) => [...cases]));
   const rest = family.cases.filter((id) => !taken.has(id));
-  if (parts.length === 1) return [toFamily(family, only, family.cases)];
+  if (parts.length === 1 && !rest.some((id) => own.has(id))) return [toFamily(family, only, family.cases)];
   const split = parts.map((part) =>
     toFamily(
       family,
@@ -82,8 +89,7 @@ function partsOf(parted: readonly PartedCase[], codes: ReadonlyMap<string, Secti
   const sections = groupBy(parted, ({ section }) => section);
   return [...sections].flatMap(([section, cases]) => {
     const alone = cases.filter(({ alone }) => alone !== null);
-    // The facts carry the outer case's id, so that the families of inner calls lead back to it.
-    const facts = new Map(alone.map(({ id, alone }) => [id, { ...(alone as CaseFacts), id }])); // null ones are filtered out
+    const facts = factsByOuter(cases);
     const families = findFamilies([...facts.values()], [], codes.get(section));
     const left = new Set(cases.map(({ id }) => id));
     const parts = families.flatMap((within): Part[] => {
@@ -102,29 +108,92 @@ function partsOf(parted: readonly PartedCase[], codes: ReadonlyMap<string, Secti
   });
 }
 
+/** Inner calls by the id of the outer case, which they carry, so that their families lead back to it. */
+function factsByOuter(cases: readonly PartedCase[]): Map<string, CaseFacts> {
+  const found = new Map<string, CaseFacts>();
+  for (const { id, alone, seen } of cases) {
+    const facts = alone ?? seen;
+    if (facts) found.set(id, { ...facts, id });
+  }
+  return found;
+}
+
 function smallest(facts: readonly CaseFacts[]): CaseFacts | null {
   const size = ({ item }: CaseFacts) => JSON.stringify(inputOf(item)).length;
   return facts.reduce<CaseFacts | null>((least, one) => (!least || size(one) < size(least) ? one : least), null);
 }
 
-/** Suspects of the inner call come first: nothing lies between it and the fault. */
 function toFamily(family: Family, { section, path, cases, alone, within }: Part, ids: readonly string[]): SplitFamily {
-  const inner = { section, path, alone, shared: cases.size };
-  const found: readonly Suspect[] = within?.suspects ?? [];
-  const named = new Set(found.map(({ cause }) => cause));
-  const best = found[0]?.score ?? 1;
-  const outer = family.suspects
-    .filter(({ cause }) => !named.has(cause))
-    .map((suspect) => (suspect.score <= best ? suspect : { ...suspect, score: best }));
   return {
     ...family,
     cases: ids,
     simplest: simplestOf(family, ids),
-    ...(found.length > 0 && within ? { sentence: within.sentence } : {}),
-    suspects: [...found, ...outer].slice(0, MAX_SUSPECTS),
-    inner,
+    ...(within && within.suspects.length > 0 ? { sentence: within.sentence } : {}),
+    suspects: withOuter(within?.suspects ?? [], family.suspects),
+    inner: { section, path, alone, shared: cases.size },
   };
 }
 
 const simplestOf = (family: Family, ids: readonly string[]): string =>
   ids.includes(family.simplest) ? family.simplest : (ids[0] ?? family.simplest);
+
+/** All that is known of an inner section. */
+export type AtSection = {
+  /** The parts of families whose cases part there. */
+  readonly pieces: readonly SplitFamily[];
+  /** The families of the section's own cases. */
+  readonly direct: readonly Family[];
+  readonly parted: readonly PartedCase[];
+  /** The answers of its own cases that differ. */
+  readonly facts: readonly CaseFacts[];
+  /** Calls of it that agree. */
+  readonly controls: readonly CaseFacts[];
+  readonly code: SectionCode | undefined;
+};
+
+/**
+ * The families of an inner section, found from its own cases and from the inner calls of others together; each has the cases
+ * of all families that show its fault. Nothing is joined if no inner call could be observed.
+ */
+export function joinAtSection(section: string, at: AtSection): SplitFamily[] {
+  const { pieces, direct, parted, controls, code } = at;
+  const own = new Set(direct.flatMap(({ cases }) => cases));
+  const others = parted.filter(({ id }) => !own.has(id));
+  const inner = factsByOuter(others);
+  if (inner.size === 0) return [...direct, ...pieces];
+  const ownFacts = at.facts.filter(({ id }) => own.has(id));
+  const found = findFamilies([...ownFacts, ...inner.values()], controls, code);
+  if (found.length === 0) return [...direct, ...pieces];
+  const homes = found.map((family) => ({ family, cases: new Set(family.cases), outer: [] as Suspect[] }));
+  for (const piece of [...direct, ...pieces]) {
+    const shared = (cases: ReadonlySet<string>) => piece.cases.filter((id) => cases.has(id)).length;
+    const [home] = [...homes].sort((left, right) => shared(right.cases) - shared(left.cases));
+    if (!home) continue;
+    const placed = new Set(homes.flatMap(({ cases }) => [...cases]));
+    // Cases that were not traced, or do not show by themselves, go where most of their family are.
+    for (const id of piece.cases) if (!placed.has(id)) home.cases.add(id);
+    if ("inner" in piece) home.outer.push(...piece.suspects);
+  }
+  return homes.map(({ family, cases, outer }) => {
+    const within = [...cases].filter((id) => !own.has(id));
+    const shown = others.flatMap(({ id, alone }) => (alone && cases.has(id) ? [alone] : []));
+    const simplest = smallest(ownFacts.filter(({ id }) => cases.has(id)))?.id ?? family.simplest;
+    const path = parted.find(({ id }) => cases.has(id))?.path ?? [];
+    return {
+      ...family,
+      cases: [...cases],
+      simplest,
+      suspects: withOuter(family.suspects, outer),
+      ...(within.length > 0 ? { inner: { section, path, alone: smallest(shown), shared: within.length } } : {}),
+    };
+  });
+}
+
+/** Suspects of the inner call come first: nothing lies between it and the fault. */
+function withOuter(found: readonly Suspect[], outer: readonly Suspect[]): Suspect[] {
+  const best = found[0]?.score ?? 1;
+  const all = new Map(found.map((suspect) => [suspect.cause, suspect]));
+  for (const suspect of outer)
+    if (!all.has(suspect.cause)) all.set(suspect.cause, { ...suspect, score: Math.min(suspect.score, best) });
+  return [...all.values()].slice(0, MAX_SUSPECTS);
+}

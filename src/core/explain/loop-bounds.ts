@@ -45,3 +45,13 @@ export function otherBounds(code: SectionCode): string | null {
   }
   return null;
 }
+
+/** Whether a loop of the twin counts as often as the original's, but from one more or less: `1..=n` beside `0..n`. */
+export function isShifted(code: SectionCode): boolean {
+  const [originals, twins] = [loopsOf(code.original), loopsOf(code.twin)];
+  return originals.some((original, index) => {
+    const twin = twins[index];
+    const isApart = original.from !== null && twin?.from !== null && Math.abs((twin?.from ?? 0) - original.from) === 1;
+    return isApart && original.isInclusive !== twin?.isInclusive;
+  });
+}

@@ -22,8 +22,18 @@ export type PartedFamily = SectionFamily & { readonly inner?: FamilyInner };
 export type PartFamilies = (
   open: OpenPort,
   all: readonly SharedCase[],
-  options: { readonly families: readonly SectionFamily[]; readonly signal?: AbortSignal | undefined },
+  options: {
+    readonly families: readonly SectionFamily[];
+    readonly answersOf: AnswersOf;
+    readonly signal?: AbortSignal | undefined;
+  },
 ) => Promise<PartedFamily[]>;
+
+/** The answers that are kept of a section's cases. */
+export type AnswersOf = (section: Pick<SectionFamily, "twin" | "module" | "call">) => {
+  readonly differing: readonly CaseFacts[];
+  readonly agreeing: readonly CaseFacts[];
+};
 
 /** This many cases of one section are kept with their answers; one fault shows in far fewer. */
 const MAX_DIFFERING = 1000;
@@ -74,13 +84,18 @@ export class FamilyGatherer {
   }
 
   private sectionOf({ twin, module, section: call }: Verdict): Section {
-    const key = `${twin}\0${module ?? ""}\0${call}`;
+    const key = keyOf({ twin, module, call });
     const known = this.sections.get(key);
     if (known) return known;
     const made = { twin, module, call, differing: new Map(), agreeing: [], lengths: { differing: 0, agreeing: 0 } };
     this.sections.set(key, made);
     return made;
   }
+
+  readonly answersOf: AnswersOf = (section) => {
+    const found = this.sections.get(keyOf(section));
+    return { differing: [...(found?.differing.values() ?? [])], agreeing: found?.agreeing ?? [] };
+  };
 
   /** All families, those with the most cases first; sections with many differing cases are looked at on other threads. */
   async families(codes: SectionCodes): Promise<SectionFamily[]> {
@@ -99,6 +114,9 @@ export class FamilyGatherer {
     return found.flat().sort((one, other) => other.cases.length - one.cases.length);
   }
 }
+
+const keyOf = ({ twin, module, call }: Pick<SectionFamily, "twin" | "module" | "call">): string =>
+  `${twin}\0${module ?? ""}\0${call}`;
 
 /** Without the getters of answers that are parsed late: what goes to another thread is copied. */
 const plainFacts = ({ id, item, original, twin, divergences }: CaseFacts): CaseFacts => ({

@@ -5,7 +5,7 @@ import { usesOf } from "@/core/allowances/review";
 import { isSideTwinError, SideTwinError, toErrorRecord } from "@/core/errors";
 import type { Outcome } from "@/core/formats/report";
 import { isAgreement } from "@/core/progress/done";
-import type { PartFamilies, SectionFamily } from "@/service/check/gather-families";
+import type { AnswersOf, PartFamilies, SectionFamily } from "@/service/check/gather-families";
 import { runCheck } from "@/service/check/run-check";
 import type { JudgedAnswers, Verdict } from "@/service/check/verdict";
 import { type PortReading, stampOf } from "@/service/reading/reading";
@@ -55,6 +55,7 @@ export class LiveCheck {
   private found: {
     readonly check: Parameters<typeof replaceFamilies>[1];
     readonly families: readonly SectionFamily[];
+    readonly answersOf: AnswersOf;
   } | null = null;
   private readonly changes = { mended: 0, worsened: 0 };
 
@@ -78,7 +79,7 @@ export class LiveCheck {
     const started = performance.now();
     try {
       const { part: _later, ...options } = this.options;
-      const { report, end, families } = await runCheck(reading.open, reading.cases, {
+      const { answersOf, report, end, families } = await runCheck(reading.open, reading.cases, {
         ...options,
         resume,
         withCases: false,
@@ -101,7 +102,7 @@ export class LiveCheck {
         const twins = twin ? [twin] : reading.open.twins.map(({ name }) => name);
         const check = { portId, checkId: this.id, module: module ?? null, twins };
         await replaceFamilies(this.store, check, families);
-        this.found = { check, families };
+        this.found = { check, families, answersOf };
       }
       // With several twins, the first represents the check.
       const first = twin ?? reading.open.twins[0]?.name;
@@ -149,7 +150,11 @@ export class LiveCheck {
     const { found, reading, options } = this;
     if (!found || found.families.length === 0 || !options.part || signal.aborted) return;
     try {
-      const families = await options.part(reading.open, reading.cases, { families: found.families, signal });
+      const families = await options.part(reading.open, reading.cases, {
+        families: found.families,
+        answersOf: found.answersOf,
+        signal,
+      });
       if (signal.aborted) return;
       await replaceFamilies(this.store, found.check, families);
       options.emit({ type: "files", paths: [] });

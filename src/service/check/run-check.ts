@@ -12,6 +12,7 @@ import { giveWay } from "@/engine/pace";
 import { describeProtections } from "@/engine/sandbox/sandbox";
 import { type CheckEnd, type CheckOptions, checkPort } from "@/service/check/check-port";
 import {
+  type AnswersOf,
   FamilyGatherer,
   type PartedFamily,
   type PartFamilies,
@@ -42,6 +43,7 @@ export type FinishedCheck = {
   readonly end: CheckEnd;
   readonly open: OpenPort;
   readonly families: readonly PartedFamily[];
+  readonly answersOf: AnswersOf;
 };
 
 /** Where the answers that are used again lie in a data folder; the server and the command line share them. */
@@ -104,6 +106,7 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
     options,
     end,
     warnings,
+    answersOf: gatherer.answersOf,
   });
   const isWhole = options.module === undefined && options.caseId === undefined && end.state === "complete";
   const figures =
@@ -133,7 +136,7 @@ async function runOnce(open: OpenPort, all: readonly SharedCase[], options: RunC
       suspects: [...family.suspects],
     })),
   });
-  return { report, end, open, families };
+  return { report, end, open, families, answersOf: gatherer.answersOf };
 }
 
 const reportedInner = ({ path: _path, ...inner }: FamilyInner) => inner;
@@ -144,17 +147,18 @@ type Parting = {
   readonly options: RunCheckOptions;
   readonly end: CheckEnd;
   readonly warnings: Map<string, string[]>;
+  readonly answersOf: AnswersOf;
 };
 
 /** A side that cannot be traced leaves the families as they are: the verdicts hold without it. */
 async function partedFamilies(
   families: readonly SectionFamily[],
-  { open, all, options, end, warnings }: Parting,
+  { open, all, options, end, warnings, answersOf }: Parting,
 ): Promise<readonly PartedFamily[]> {
   if (!options.part || end.state !== "complete" || end.changed.length > 0 || families.length === 0) return families;
   options.onPhase?.("part");
   try {
-    return await options.part(open, all, { families, signal: options.signal });
+    return await options.part(open, all, { families, answersOf, signal: options.signal });
   } catch (error) {
     if (!isSideTwinError(error)) throw error;
     warnings.set(`where differing cases part inside was not found: ${error.message}`, []);

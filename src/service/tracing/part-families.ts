@@ -1,14 +1,15 @@
-/** Traces the differing cases of families, and splits these by the inner calls at which the two sides first part. */
+/** Traces the differing cases of families, and regroups these by the inner calls at which the two sides first part. */
 import { readFile } from "node:fs/promises";
 import path from "node:path";
 import type { SectionCode } from "@/core/explain/code";
-import { type PartedCase, type SplitFamily, splitByInner } from "@/core/explain/inner";
+import { joinAtSection, type PartedCase, type SplitFamily, splitByInner } from "@/core/explain/inner";
 import type { SharedCase } from "@/core/formats/case-line";
 import { languageIn } from "@/core/source/language-of";
+import type { LevelCall } from "@/core/tracing/level";
 import { groupBy } from "@/core/values/group-by";
 import { DRIVERS } from "@/engine/drivers/index";
 import { parseSource } from "@/engine/source/parse";
-import type { PartedFamily, PartFamilies, SectionFamily } from "@/service/check/gather-families";
+import type { AnswersOf, PartedFamily, PartFamilies, SectionFamily } from "@/service/check/gather-families";
 import { SectionCodes } from "@/service/check/section-code";
 import { toFacts } from "@/service/check/verdict";
 import type { OpenPort } from "@/service/port/open-port";
@@ -24,43 +25,88 @@ const MAX_FILES = 600;
 const MAX_MS = 60_000;
 
 /**
- * The families with `inner`: for program runs, steps, and calls of sections that call other sections, where calls of both sides can be
+ * The families, one for each inner section and fault, with `inner`: for program runs, steps, and calls of sections that call other sections, where calls of both sides can be
  * observed. Costs one more run of the traced cases and some small calls. Throws SideTwinError where a side cannot be observed.
  */
-export const partFamilies: PartFamilies = async (open, all, { families, signal: stop }) => {
+export const partFamilies: PartFamilies = async (open, all, { families, answersOf, signal: stop }) => {
   if (open.modules.reduce((sum, { original }) => sum + original.length, 0) > MAX_FILES) return [...families];
   const signal = AbortSignal.any([AbortSignal.timeout(MAX_MS), ...(stop ? [stop] : [])]);
-  const byTwin = groupBy(families, ({ twin }) => twin);
   const codes = new SectionCodes(open);
-  const parted = new Map<SectionFamily, PartedFamily[]>();
-  for (const [name, own] of byTwin) {
+  const byId = new Map(all.map((item) => [item.id, item]));
+  const parted: PartedFamily[] = [];
+  for (const [name, own] of groupBy(families, ({ twin }) => twin)) {
     const twin = open.twins.find((one) => one.name === name);
-    if (!twin || !isObserved(open.original.language) || !isObserved(twin.language)) continue;
-    const traced = await selectTraced(open, own, new Map(all.map((item) => [item.id, item])));
-    if (traced.size === 0 || signal.aborted) continue;
+    const isTraced = twin && isObserved(open.original.language) && isObserved(twin.language);
+    const traced = isTraced ? await selectTraced(open, own, byId) : new Map<SectionFamily, SharedCase[]>();
+    if (!twin || traced.size === 0 || signal.aborted) {
+      parted.push(...own);
+      continue;
+    }
     const tracer = await Tracer.open(open, twin, { all, signal });
     try {
-      const found = await partingsOf(tracer, [...traced.values()].flat(), signal);
-      for (const [family, items] of traced) {
-        const cases = items.flatMap(({ id }) => found.get(id) ?? []);
-        const deeper = cases.filter(({ section }) => section !== `${family.module}.${family.call}`);
-        parted.set(
-          family,
-          await Promise.all(
-            splitByInner(family, deeper, await codesOf(codes, deeper, name)).map((split) =>
-              toParted(split, family, tracer),
-            ),
-          ),
-        );
-      }
+      parted.push(...(await partTwin({ own, traced, tracer, codes, answersOf, signal })));
     } finally {
       tracer.close();
     }
   }
-  return families
-    .flatMap((family): PartedFamily[] => parted.get(family) ?? [family])
-    .sort((left, right) => right.cases.length - left.cases.length);
+  return parted.sort((left, right) => right.cases.length - left.cases.length);
 };
+
+type Twin = {
+  readonly own: readonly SectionFamily[];
+  readonly traced: ReadonlyMap<SectionFamily, readonly SharedCase[]>;
+  readonly tracer: Tracer;
+  readonly codes: SectionCodes;
+  readonly answersOf: AnswersOf;
+  readonly signal: AbortSignal;
+};
+
+/** Splits the families of one twin, then joins those that part in the same section. */
+async function partTwin({ own, traced, tracer, codes, answersOf, signal }: Twin): Promise<PartedFamily[]> {
+  const levels = await tracer.level(unique([...traced.values()].flat()));
+  const found = await partingsOf(tracer, levels, signal);
+  const twin = own[0]?.twin ?? "";
+  const split = new Map<SectionFamily, SplitFamily[]>();
+  const at = new Map<string, PartedCase[]>();
+  for (const [family, items] of traced) {
+    const cases = items.flatMap(({ id }) => found.get(id) ?? []);
+    const isDeeper = ({ section }: PartedCase) => section !== `${family.module}.${family.call}`;
+    const deeper = cases.filter(isDeeper);
+    const ids = new Set(cases.filter((one) => !isDeeper(one)).map(({ id }) => id));
+    split.set(family, splitByInner(family, deeper, await codesOf(codes, deeper, twin), ids));
+    for (const one of deeper) at.set(one.section, [...(at.get(one.section) ?? []), one]);
+  }
+  const left = new Map<SectionFamily, SplitFamily[]>(own.map((family) => [family, split.get(family) ?? [family]]));
+  const joined: PartedFamily[] = [];
+  for (const [section, cases] of at) {
+    const [item] = cases.flatMap(({ alone, seen }) => (alone ?? seen)?.item ?? []);
+    if (!item || !("call" in item)) continue;
+    const home = { twin, module: item.module, call: item.call };
+    const pieces: SplitFamily[] = [];
+    const direct: SplitFamily[] = [];
+    for (const [family, parts] of left) {
+      const isHome = family.module === home.module && family.call === home.call;
+      const taken = parts.filter((part) => part.inner?.section === section || (isHome && !part.inner));
+      for (const part of taken) (part.inner ? pieces : direct).push(part);
+      left.set(
+        family,
+        parts.filter((part) => !taken.includes(part)),
+      );
+    }
+    const answers = answersOf(home);
+    const families = joinAtSection(section, {
+      pieces,
+      direct,
+      parted: cases,
+      facts: answers.differing,
+      controls: [...answers.agreeing, ...tracer.agreeing(levels.values(), section)],
+      code: await codes.of(item.module, item.call, twin),
+    });
+    for (const family of families) joined.push(await toParted(family, home, tracer));
+  }
+  const others = [...left].flatMap(([family, parts]) => parts.map((part) => toParted(part, family, tracer)));
+  return [...joined, ...(await Promise.all(others))];
+}
 
 async function codesOf(
   codes: SectionCodes,
@@ -68,8 +114,8 @@ async function codesOf(
   twin: string,
 ): Promise<Map<string, SectionCode | undefined>> {
   const found = new Map<string, SectionCode | undefined>();
-  for (const { section, alone } of cases) {
-    const item = alone?.item;
+  for (const { section, alone, seen } of cases) {
+    const item = (alone ?? seen)?.item;
     if (item && "call" in item && !found.has(section)) found.set(section, await codes.of(item.module, item.call, twin));
   }
   return found;
@@ -79,16 +125,16 @@ const isObserved = (language: string): boolean => (DRIVERS[language]?.recording 
 
 async function partingsOf(
   tracer: Tracer,
-  items: readonly SharedCase[],
+  levels: ReadonlyMap<string, readonly LevelCall[]>,
   signal: AbortSignal,
 ): Promise<Map<string, PartedCase>> {
   const found = new Map<string, PartedCase>();
-  for (const [id, level] of await tracer.level(unique(items))) {
+  for (const [id, level] of levels) {
     if (signal.aborted) break;
     const parting = await tracer.parting(level);
     if (!parting) continue;
-    const { section, path, alone } = parting;
-    found.set(id, { id, section, path, alone: alone && toFacts(alone.judged) });
+    const { section, path, alone, seen } = parting;
+    found.set(id, { id, section, path, alone: alone && toFacts(alone.judged), seen: seen && toFacts(seen) });
   }
   return found;
 }
@@ -99,7 +145,7 @@ const unique = (items: readonly SharedCase[]): SharedCase[] => [
 
 async function toParted(
   { inner, ...split }: SplitFamily,
-  { twin, module, call }: SectionFamily,
+  { twin, module, call }: Pick<SectionFamily, "twin" | "module" | "call">,
   tracer: Tracer,
 ): Promise<PartedFamily> {
   const family = { ...split, twin, module, call };

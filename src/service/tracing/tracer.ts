@@ -2,6 +2,7 @@
 import { freeId } from "@/core/cases/free-id";
 import { orderForOriginal, orderForTwin, type TwinTerms, twinTerms } from "@/core/cases/hand-over";
 import { shrinkCase } from "@/core/cases/shrink";
+import type { CaseFacts } from "@/core/explain/facets";
 import { type CallCase, isRunCase, type SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
 import { isAgreement } from "@/core/progress/done";
@@ -26,11 +27,14 @@ export type Parting = {
   readonly path: readonly string[];
   /** Ran on both sides and differed. */
   readonly alone: { readonly item: CallCase; readonly judged: Judged } | null;
+  /** The call as it was observed, if its arguments and both answers could be written down and differ. */
+  readonly seen: Judged | null;
 };
 
 /** Most inputs are as small as they become after far fewer; the time is for calls that hang. */
 const MAX_SHRINK_TRIES = 300;
 const MAX_SHRINK_MS = 3000;
+const MAX_AGREEING = 60;
 
 /** Both sides of a port, ready to be observed. Close it: it keeps drivers. */
 export class Tracer {
@@ -90,17 +94,53 @@ export class Tracer {
     const inner = findInner(level);
     if (!inner) return null;
     const { call, why } = inner;
-    const path = pathTo(level, call);
+    const { section } = call;
+    const found = { section, path: pathTo(level, call), seen: this.seen(call) };
     const item = this.itemOf(inner);
-    if (!item) return { section: call.section, why, path, alone: null };
+    if (!item) return { ...found, why, alone: null };
     const judged = await this.probe(item);
-    if (judged.verdict.outcome === "differ") return { section: call.section, why, path, alone: { item, judged } };
-    return {
-      section: call.section,
-      why: call.twin ? `${why}; state outside its arguments is at work` : why,
-      path,
-      alone: null,
+    const { outcome } = judged.verdict;
+    if (outcome === "differ") return { ...found, why, alone: { item, judged } };
+    const reason = isAgreement(outcome)
+      ? "state outside its arguments is at work"
+      : "it cannot be called by itself on both sides";
+    return { ...found, why: call.twin ? `${why}; ${reason}` : why, alone: null };
+  }
+
+  private seen({ section, original, twin, isGivenSame }: LevelCall): Judged | null {
+    if (!original || !twin || !isGivenSame || original.kind !== "call") return null;
+    const isWritten = ({ value, thrown }: TracedCall) => value !== undefined || (thrown && thrown.kind !== "");
+    const item = toCase(section, original);
+    if (!item || !isWritten(original) || !isWritten(twin)) return null;
+    const terms = { port: this.open.port, twin: this.names.terms(this.open, this.twin.name) };
+    const judged = judge(item, toAnswer(original), toAnswer(twin), terms);
+    return judged.verdict.outcome === "differ" ? judged : null;
+  }
+
+  /** Calls of a section in these trees that agree, with their arguments and answers. */
+  agreeing(levels: Iterable<readonly LevelCall[]>, section: string): CaseFacts[] {
+    const found = new Map<string, CaseFacts>();
+    const walk = (calls: readonly LevelCall[]) => {
+      for (const { original, twin, ...call } of calls) {
+        if (found.size >= MAX_AGREEING) return;
+        const item = call.section === section && call.state === "same" && call.isGivenSame && original && twin;
+        if (item) {
+          const facts = { item: toCase(section, original), original: toAnswer(original), twin: toAnswer(twin) };
+          const key = JSON.stringify([original.args, original.kwargs]);
+          if (facts.item && facts.original.result.kind === "call" && facts.twin.result.kind === "call")
+            found.set(key, {
+              id: "inner",
+              item: facts.item,
+              original: facts.original.result,
+              twin: facts.twin.result,
+              divergences: [],
+            });
+        }
+        walk(call.calls);
+      }
     };
+    for (const level of levels) walk(level);
+    return [...found.values()];
   }
 
   private itemOf({ call: { section, original, twin } }: Inner): CallCase | null {

@@ -1,5 +1,5 @@
 /** Ported functions whose faults concern texts, keys, times and errors, and correct ones. */
-import { day, entry, type PortedFunction, range, say, wait, words } from "@/testing/ported-functions/entry";
+import { day, entry, type PortedFunction, range, say, wait } from "@/testing/ported-functions/entry";
 
 export const TEXTS_AND_ERRORS: readonly PortedFunction[] = [
   entry(

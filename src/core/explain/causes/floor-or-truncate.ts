@@ -1,4 +1,5 @@
 import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
+import { divides } from "@/core/explain/code";
 import type { NumberPair } from "@/core/explain/facets";
 import { differByUnit, isTie, numericInputs, shared } from "@/core/explain/numbers";
 
@@ -16,7 +17,11 @@ export const floorOrTruncate: Cause = {
       any: /Math\.(floor|trunc)|~~|\|\s*0\b|parseInt|intdiv|\(int\)|\bas [iu]\d|div_euclid|floorDiv/,
     },
   },
-  examine: ({ numbers }) => {
+  examine: ({ numbers }, code) => {
+    const converts = code !== undefined && !divides(code.original) && !divides(code.twin);
+    const isPart = (whole: number, other: number) => !Number.isInteger(other) && Math.trunc(other) === whole;
+    const lost = ({ original, twin }: NumberPair) =>
+      converts && (isPart(twin.value, original.value) || isPart(original.value, twin.value));
     const below = (pair: NumberPair) =>
       differByUnit(pair, 0) && pair.original.value < 1 && pair.twin.value < 1 && !tied(pair);
     const count = numbers.filter(below).length;
@@ -32,6 +37,10 @@ export const floorOrTruncate: Cause = {
     const stepped = (pair: NumberPair) =>
       numbers.length > 1 && isMultiple(pair.original.value) && isMultiple(pair.twin.value);
     return bestOf([
+      findingFrom(numbers, lost, {
+        weight: 0.93,
+        evidence: "one side is the whole part of the other, without a division",
+      }),
       findingFrom(numbers, stepped, { weight: 0.93, evidence: `at or below zero, one step of ${step} apart` }),
       findingFrom(numbers, floored, {
         weight,

@@ -1,4 +1,5 @@
 import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
+import { divides } from "@/core/explain/code";
 
 export const integerDivision: Cause = {
   name: "integer-division",
@@ -9,7 +10,8 @@ export const integerDivision: Cause = {
     original: { python: /\/\/|\/|divmod/, any: /[\w)\]]\s*\/\s*[\w(]|intdiv/ },
     twin: { any: /[\w)\]]\s*\/\s*[\w(]/ },
   },
-  examine: ({ numbers }) => {
+  examine: ({ numbers }, code) => {
+    if (code && !divides(code.original) && !divides(code.twin)) return null;
     const part = (whole: number, other: number) =>
       Number.isInteger(whole) &&
       !Number.isInteger(other) &&

@@ -1,13 +1,15 @@
 import { bestOf, type Cause, findingFrom } from "@/core/explain/cause";
 import { rounds } from "@/core/explain/code";
 import type { NumberPair } from "@/core/explain/facets";
-import { otherBounds } from "@/core/explain/loop-bounds";
+import { isShifted, otherBounds } from "@/core/explain/loop-bounds";
+
+const DAY_MS = 86_400_000;
 
 export const offByOne: Cause = {
   name: "off-by-one",
   title: "Off by one",
   note: "Counting from 0 against from 1, an end that is included against one that is not, or a loop that runs once too often. Fix: look at the bounds of the loop or slice in the twin.",
-  examine: ({ all, numbers }, code) => {
+  examine: ({ all, numbers, times }, code) => {
     const by = (step: number) => (pair: NumberPair) =>
       pair.twin.value - pair.original.value === step && Number.isInteger(pair.original.value);
     // Both sides round or cut here: one more or less is what comes of another rule for that.
@@ -15,6 +17,12 @@ export const offByOne: Cause = {
     const weight = share * (numbers.length > 1 ? 0.76 : 0.6);
     const bounds = code ? otherBounds(code) : null;
     return bestOf([
+      code && isShifted(code)
+        ? findingFrom(times, ({ original, twin }) => Math.abs(twin - original) === DAY_MS, {
+            weight: 0.93,
+            evidence: "a day apart, and the twin's loop counts from another number",
+          })
+        : null,
       bounds === null ? null : findingFrom(all, () => true, { weight: 0.92, evidence: bounds }),
       findingFrom(numbers, by(1), { weight, evidence: "the twin is one more" }),
       findingFrom(numbers, by(-1), { weight, evidence: "the twin is one less" }),

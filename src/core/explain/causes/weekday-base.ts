@@ -1,5 +1,6 @@
 import { bestOf, type Cause, type Finding, findingFrom } from "@/core/explain/cause";
-import type { Facets, NumberPair } from "@/core/explain/facets";
+import { isWeekdayRead, type SectionCode } from "@/core/explain/code";
+import { type CaseFacts, type Facets, inputOf, leavesOf, type NumberPair } from "@/core/explain/facets";
 import { speaksOf } from "@/core/explain/numbers";
 
 const NAMES = ["mon", "tue", "wed", "thu", "fri", "sat", "sun"];
@@ -12,7 +13,7 @@ export const weekdayBase: Cause = {
     original: { any: /weekday|wday|DayOfWeek|getDay|isocalendar/i },
     twin: { any: /get(UTC)?Day|weekday|wday|DayOfWeek/i },
   },
-  examine: (facets) => bestOf([byNumber(facets), byName(facets)]),
+  examine: (facets, code) => bestOf([byNumber(facets), byName(facets), byDay(facets, code)]),
   fires: [
     [
       { original: 0, twin: 1 },
@@ -57,4 +58,24 @@ function byName({ texts }: Facets): Finding | null {
     weight: 0.93,
     evidence: `names of weekdays ${first} apart`,
   });
+}
+
+/** Only dates on certain weekdays differ, where both sides read the weekday. */
+function byDay({ all, cases, controls }: Facets, code: SectionCode | undefined): Finding | null {
+  if (!code || !isWeekdayRead(code.original) || !isWeekdayRead(code.twin)) return null;
+  const days = new Set(cases.flatMap(weekdaysOf));
+  const isOnly = cases.every((facts) => weekdaysOf(facts).length === 1) && controls.length > 0 && days.size <= 3;
+  if (!isOnly || controls.some((facts) => weekdaysOf(facts).some((day) => days.has(day)))) return null;
+  const names = [...days].map((day) => NAMES[day]).join(", ");
+  return findingFrom(all, () => true, { weight: 0.92, evidence: `only dates on ${names} differ` });
+}
+
+/** The weekdays of the dates given, from 0 for Monday. */
+function weekdaysOf({ item }: CaseFacts): number[] {
+  const texts = inputOf(item)
+    .flatMap((input) => leavesOf(input))
+    .map((leaf) => (typeof leaf === "object" && leaf !== null ? Object.values(leaf)[0] : leaf));
+  const dates = texts.flatMap((text) => (typeof text === "string" ? (text.match(/^\d{4}-\d\d-\d\d/) ?? []) : []));
+  const read = dates.map((date) => (new Date(`${date}T00:00:00Z`).getUTCDay() + 6) % 7);
+  return [...new Set(read.filter((day) => !Number.isNaN(day)))];
 }

@@ -1,7 +1,10 @@
 import { bestOf, type Cause, type Finding, findingFrom } from "@/core/explain/cause";
 import { changedNumbers, type SectionCode } from "@/core/explain/code";
-import type { Facets, NumberPair } from "@/core/explain/facets";
+import { type CaseFacts, type Facets, inputOf, leavesOf, type NumberPair } from "@/core/explain/facets";
 import { numericInputs, sameNumber, shared } from "@/core/explain/numbers";
+
+/** With more changed numbers, one that divides the inputs is chance. */
+const MAX_CHANGES = 4;
 
 export const wrongConstant: Cause = {
   name: "wrong-constant",
@@ -9,7 +12,14 @@ export const wrongConstant: Cause = {
   note: "A rate, a limit, a word or an entry of a table was copied wrongly or has changed since. Fix: compare the constants of the two sections.",
   inCode: { numbers: true },
   examine: (facets, code) =>
-    bestOf([byRatio(facets), byArgument(facets), byOffset(facets, code), byCode(facets, code), sameWords(facets)]),
+    bestOf([
+      byRatio(facets),
+      byArgument(facets),
+      byOffset(facets, code),
+      byCode(facets, code),
+      byLimit(facets, code),
+      sameWords(facets),
+    ]),
   fires: [
     [
       { original: 10, twin: 12.5 },
@@ -79,6 +89,26 @@ function byCode({ numbers }: Facets, code: SectionCode | undefined): Finding | n
   const isNear = Math.abs(twin - original) <= Math.abs(original) / 4;
   if (!isNear || Number.isInteger(original) !== Number.isInteger(twin)) return null;
   return findingFrom(numbers, () => true, { weight: 0.86, evidence: `${original} has become ${twin}` });
+}
+
+/** Only inputs between a number of the original and the one that it has become differ. */
+function byLimit({ all, cases, controls }: Facets, code: SectionCode | undefined): Finding | null {
+  const changes = code ? changedNumbers(code) : [];
+  if (changes.length > MAX_CHANGES || controls.length === 0) return null;
+  for (const changed of changes) {
+    const [low, high] = [Math.min(...changed), Math.max(...changed)];
+    const has = (test: (value: number) => boolean) => (facts: CaseFacts) =>
+      inputOf(facts.item).some((input) => leavesOf(input).some((leaf) => typeof leaf === "number" && test(leaf)));
+    const divides = [has((n) => n >= low && n < high), has((n) => n > low && n <= high)].some(
+      (isBetween) => cases.every(isBetween) && !controls.some(isBetween),
+    );
+    if (!divides) continue;
+    return findingFrom(all, () => true, {
+      weight: 0.97,
+      evidence: `${changed[0]} has become ${changed[1]}, and only inputs between them differ`,
+    });
+  }
+  return null;
 }
 
 function sameWords({ texts, numbers, cases }: Facets): Finding | null {
