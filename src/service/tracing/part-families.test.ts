@@ -47,7 +47,8 @@ describe("a check with parted families", () => {
     // Runs, calls around it and its own cases that show one fault are one family.
     expect(inner.map(([call, cases, ...rest]) => [call, [...(cases as string[])].sort(), ...rest])).toEqual([
       ["gate_steps", ["deep", "flat", "low-1", "low-2"], "sluice.gate_steps", 3],
-      ["label", ["name-1"], "sluice.label", 1],
+      // All of one section: it stays a family of that.
+      ["run", ["name-1"], "sluice.label", 1],
     ]);
     const [steps] = report.families.filter(({ inner }) => inner?.section === "sluice.gate_steps");
     expect(steps?.inner?.case).toMatchObject({ module: "sluice", call: "gate_steps", args: [-1], from: "recorded" });

@@ -102,10 +102,23 @@ async function partTwin({ own, traced, tracer, codes, answersOf, signal }: Twin)
       controls: [...answers.agreeing, ...tracer.agreeing(levels.values(), section)],
       code: await codes.of(item.module, item.call, twin),
     });
-    for (const family of families) joined.push(await toParted(family, home, tracer));
+    for (const family of families) {
+      const origin = onlyOrigin(family, own);
+      const { at: path, kind } = origin ?? family;
+      joined.push(await toParted({ ...family, at: path, kind }, origin ?? home, tracer));
+    }
   }
   const others = [...left].flatMap(([family, parts]) => parts.map((part) => toParted(part, family, tracer)));
   return [...joined, ...(await Promise.all(others))];
+}
+
+/** The family of the section that all cases are of; undefined where they are of several. */
+function onlyOrigin({ cases }: SplitFamily, own: readonly SectionFamily[]): SectionFamily | undefined {
+  const [origin] = own.filter((family) => family.cases.includes(cases[0] ?? ""));
+  const ids = new Set(
+    own.filter((one) => one.module === origin?.module && one.call === origin?.call).flatMap((one) => one.cases),
+  );
+  return cases.every((id) => ids.has(id)) ? origin : undefined;
 }
 
 async function codesOf(

@@ -31,17 +31,29 @@ function describeNone({ total, isChecked, isFiltered, canMake }: FamilyListProps
   return isChecked ? "No case differs." : "Not checked yet. Press c to check.";
 }
 
+/** Family → how many cases its sections have: those of the cases that show it. */
+function countAround(families: readonly FamilyView[], total: readonly CaseListing[]): ReadonlyMap<string, number> {
+  const sectionOf = new Map(total.map(({ id, module, section }) => [id, `${module ?? ""}\0${section}`]));
+  const counts = new Map<string, number>();
+  for (const section of sectionOf.values()) counts.set(section, (counts.get(section) ?? 0) + 1);
+  return new Map(
+    families.map(({ id, cases }) => {
+      const sections = new Set(cases.map((name) => sectionOf.get(name) ?? ""));
+      return [
+        id,
+        Math.max(
+          cases.length,
+          [...sections].reduce((sum, section) => sum + (counts.get(section) ?? 0), 0),
+        ),
+      ];
+    }),
+  );
+}
+
 /** Families, each with its sentence and as many marks as it has cases. */
 export function FamilyList(props: FamilyListProps) {
   const { families, total, chosen, onChoose, onClear, isFiltered } = props;
-  const inSection = useMemo(() => {
-    const counts = new Map<string, number>();
-    for (const { module, section } of total) {
-      const key = `${module ?? ""}\0${section}`;
-      counts.set(key, (counts.get(key) ?? 0) + 1);
-    }
-    return counts;
-  }, [total]);
+  const casesAround = useMemo(() => countAround(families, total), [families, total]);
   const list = useRef<HTMLUListElement>(null);
   const chosenId = chosen?.id;
   useEffect(() => {
@@ -66,7 +78,7 @@ export function FamilyList(props: FamilyListProps) {
             <Mark mark={family.mark} />
             <span className={styles.sentence}>{family.sentence}</span>
             <span className="soft">
-              {family.cases.length} of {inSection.get(`${family.module ?? ""}\0${family.call}`) ?? family.cases.length}
+              {family.cases.length} of {casesAround.get(family.id)}
             </span>
             <span className={styles.where}>{[family.module ?? "program", family.call].join(".")}</span>
             <span className={styles.marks} aria-hidden="true">

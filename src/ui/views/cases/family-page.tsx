@@ -25,14 +25,15 @@ const SHOWN_CASES = 60;
 /** One family: its simplest case with both answers, suspects, and cases. */
 export function FamilyPage({ port, twin, family, detail, chosen, onChoose, onGo }: Props) {
   const where = `${family.module ?? "the program"}.${family.call}`;
+  const isInside = family.inner?.section === where;
   return (
     <>
       <div className={styles.title}>
         <div>
           <h1>{family.sentence}</h1>
           <p className="soft">
-            {plural(family.cases.length, "case")} in <span className="mono">{where}</span>,{" "}
-            {family.mark === "broken" ? "on " : "at "}
+            {plural(family.cases.length, "case")} {isInside ? "that part in" : "in"}{" "}
+            <span className="mono">{where}</span>, {family.mark === "broken" ? "on " : "at "}
             <span className={family.mark === "broken" ? undefined : "mono"}>{family.at}</span>; the simplest is{" "}
             <span className="mono">{family.simplest}</span>
           </p>
