@@ -101,6 +101,10 @@ function numbersOf({ language, lines }: SideCode): (CodePlace & { readonly value
   );
 }
 
+/** The numbers that either side has written. */
+export const numbersIn = ({ original, twin }: SectionCode): ReadonlySet<number> =>
+  new Set([...numbersOf(original), ...numbersOf(twin)].map(({ value }) => value));
+
 /** Numbers of the original that the twin lacks beside those that only the twin has: each may have become any of the others. */
 export function changedNumbers({ original, twin }: SectionCode): [number, number][] {
   const [one, other] = [numbersOf(original), numbersOf(twin)].map((list) => list.map(({ value }) => value));

@@ -1,5 +1,5 @@
 import { type Cause, findingFrom } from "@/core/explain/cause";
-import { hasLimits } from "@/core/explain/code";
+import { hasLimits, numbersIn } from "@/core/explain/code";
 import { type CaseFacts, inputOf, leavesOf, toNumeric, toText } from "@/core/explain/facets";
 
 export const boundary: Cause = {
@@ -11,6 +11,8 @@ export const boundary: Cause = {
     const share = code && !hasLimits(code.original) && !hasLimits(code.twin) ? 0.5 : 1;
     const equal = equalPlaces(cases, controls);
     if (equal !== null) return findingFrom(all, () => true, { weight: share * 0.9, evidence: equal });
+    const written = code ? writtenLimits(cases, controls, numbersIn(code)) : null;
+    if (written !== null) return findingFrom(all, () => true, { weight: share * 0.93, evidence: written });
     const places = Math.min(...cases.map((facts) => measuresOf(facts).length));
     for (let place = 0; place < places; place++) {
       const at = (facts: CaseFacts) => measuresOf(facts)[place] ?? Number.NaN;
@@ -65,6 +67,25 @@ function equalPlaces(cases: readonly CaseFacts[], controls: readonly CaseFacts[]
       if (isLimit && isBetween && !others.some((measures) => gap(measures) === 0))
         return `only where measures ${left + 1} and ${right + 1} of the arguments are equal; agreeing cases lie on both sides`;
     }
+  return null;
+}
+
+/** Only inputs that are numbers of the code itself differ, several of them, and agreeing ones lie between; in words, or null. */
+function writtenLimits(
+  cases: readonly CaseFacts[],
+  controls: readonly CaseFacts[],
+  numbers: ReadonlySet<number>,
+): string | null {
+  const places = Math.min(...[...cases, ...controls].map((facts) => measuresOf(facts).length));
+  for (let place = 0; place < places; place++) {
+    const at = (facts: CaseFacts) => measuresOf(facts)[place] ?? Number.NaN;
+    const limits = new Set(cases.map(at));
+    const isWritten = limits.size > 1 && [...limits].every((limit) => numbers.has(limit) && Math.abs(limit) > 1);
+    const isFree = controls.length > 1 && !controls.some((facts) => numbers.has(at(facts)));
+    const [low, high] = [Math.min(...limits), Math.max(...limits)];
+    if (isWritten && isFree && controls.some((facts) => at(facts) > low && at(facts) < high))
+      return `only where measure ${place + 1} of the arguments is a number of the code: ${[...limits].join(", ")}`;
+  }
   return null;
 }
 
