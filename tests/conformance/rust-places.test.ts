@@ -51,6 +51,14 @@ fn evens(up_to: u32) -> impl Iterator<Item = u32> { (0..up_to).filter(|n| n % 2 
 fn sum_of(numbers: impl Iterator<Item = i64>) -> i64 { numbers.sum() }
 fn named(name: impl Into<String>) -> String { name.into() + "!" }
 fn generic<T: Clone>(value: T) -> T { value.clone() }
+fn largest<T: PartialOrd + Copy>(list: &[T]) -> Option<T> { list.iter().copied().reduce(|a, b| if b > a { b } else { a }) }
+fn total<T>(list: Vec<T>) -> T where T: std::ops::Add<Output = T> + Default { list.into_iter().fold(T::default(), |a, b| a + b) }
+fn hail<S: AsRef<str>>(name: S) -> usize { name.as_ref().len() }
+fn owned<S>(name: S) -> String where S: Into<String> { name.into() }
+fn folded<I: IntoIterator<Item = i64>>(numbers: I) -> i64 { numbers.into_iter().sum() }
+fn counts<K: std::hash::Hash + Eq + Ord, V: Into<i64> + Copy>(pairs: &[(K, V)]) -> i64 { pairs.iter().map(|(_, v)| (*v).into()).sum() }
+fn filled<const N: usize>(value: i64) -> [i64; N] { [value; N] }
+fn mapped<F: Fn(i64) -> i64>(change: F) -> i64 { change(1) }
 fn apply(change: impl Fn(i32) -> i32) -> i32 { change(1) }
 fn counted() -> u32 { static N: std::sync::atomic::AtomicU32 = std::sync::atomic::AtomicU32::new(0); N.fetch_add(1, std::sync::atomic::Ordering::SeqCst) + 1 }
 fn leave(code: i32) -> i32 { std::process::exit(code) }
@@ -169,7 +177,20 @@ describe("Rust", () => {
     ["evens", [5], { value: [0, 2, 4] }],
     ["sum_of", [[1, 2, 3]], { value: 6 }],
     ["named", ["ebb"], { value: "ebb!" }],
-    ["generic", [1], { kind: "broken", what: expect.stringContaining("it is generic in T") }],
+    ["generic", [1], { value: 1 }],
+    ["generic", ["ebb"], { value: "ebb" }],
+    ["generic", [true], { kind: "broken", what: expect.stringContaining("generic") }],
+    ["largest", [[3, 9, 4]], { value: 9 }],
+    ["largest", [[0.5, 0.25]], { value: 0.5 }],
+    ["largest", [[]], { value: null }],
+    ["total", [[1, 2]], { value: 3 }],
+    ["total", [[1.5, 2]], { value: 3.5 }],
+    ["hail", ["tern"], { value: 4 }],
+    ["owned", ["tern"], { value: "tern" }],
+    ["folded", [[1, 2, 3]], { value: 6 }],
+    ["counts", [[{ "~tuple": ["a", 2] }, { "~tuple": ["b", 3] }]], { value: 5 }],
+    ["filled", [1], { kind: "broken", what: expect.stringContaining("it is generic in N") }],
+    ["mapped", [1], { kind: "broken", what: expect.stringContaining("its type F is a function") }],
     ["apply", [null], { kind: "broken", what: expect.stringContaining("its parameter change is a function") }],
     ["leave", [3], { kind: "broken", why: "ended", what: "it ended the process: exit(3)" }],
     ["overflow", [255], { thrown: { kind: "panic", message: "attempt to add with overflow" } }],

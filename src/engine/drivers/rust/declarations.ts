@@ -1,6 +1,8 @@
 /** Reads what a Rust module declares: its functions and methods, types, variables and the modules below it. */
+
 import type { Node } from "web-tree-sitter";
 import { childrenOf, textOf } from "@/core/source/section";
+import { instancesOf, substitute, suffixOf, type TypeParameter } from "@/engine/drivers/rust/generics";
 
 /** A place in a file's text: offsets of its first character and behind its last. */
 export type Extent = { readonly from: number; readonly to: number };
@@ -17,6 +19,8 @@ export type RustFunction = {
   readonly owner: string | null;
   readonly trait: string | null;
   readonly self: "ref" | "mut" | "move" | null;
+  /** The types that it is called with, such as `<i64>`, if it is generic: then it is listed once for each. */
+  readonly instance: string;
   readonly parameters: readonly RustParameter[];
   readonly result: string;
   readonly isAsync: boolean;
@@ -174,34 +178,43 @@ function functionOf(
     ({ type }) => type !== "lifetime_parameter",
   );
   const ofType = owner ? simpleName(owner.type) : "";
-  return [
-    {
-      name: owner ? `${ofType}.${own}` : own,
-      own,
-      owner: owner?.type ?? null,
-      trait: owner?.trait ?? null,
-      self: self ? selfOf(self.text) : null,
-      parameters,
-      result: textOf(node, "return_type"),
-      isAsync: /\basync\b/.test(words),
-      refused: refusalOf(owner?.isGeneric ?? false, generics, parameters),
-      item: extentOf(node),
-      body: extentOf(body),
-    },
-  ];
+  const instances = instancesOf(typeParameters(node, generics));
+  const constant = generics.find(({ type }) => type === "const_parameter");
+  const why =
+    typeof instances === "string" ? instances : constant ? `it is generic in ${textOf(constant, "name")}` : null;
+  return (typeof instances === "string" ? [{}] : instances).map((instance) => ({
+    name: owner ? `${ofType}.${own}` : own,
+    own,
+    instance: suffixOf(instance),
+    owner: owner?.type ?? null,
+    trait: owner?.trait ?? null,
+    self: self ? selfOf(self.text) : null,
+    parameters: parameters.map(({ name, type }) => ({ name, type: substitute(type, instance) })),
+    result: substitute(textOf(node, "return_type"), instance),
+    isAsync: /\basync\b/.test(words),
+    refused: refusalOf(owner?.isGeneric ?? false, parameters) ?? why,
+    item: extentOf(node),
+    body: extentOf(body),
+  }));
+}
+
+function typeParameters(node: Node, generics: readonly Node[]): TypeParameter[] {
+  const where = childrenOf(node).find(({ type }) => type === "where_clause");
+  const more = childrenOf(where ?? null).filter(({ type }) => type === "where_predicate");
+  return generics
+    .filter(({ type }) => type === "type_parameter")
+    .map((one) => {
+      const name = textOf(one, "name");
+      const said = more.filter((predicate) => textOf(predicate, "left") === name);
+      return { name, bounds: [one, ...said].map((bound) => textOf(bound, "bounds")).join(" ") };
+    });
 }
 
 const selfOf = (text: string): "ref" | "mut" | "move" =>
   !text.startsWith("&") ? "move" : /\bmut\b/.test(text) ? "mut" : "ref";
 
-function refusalOf(
-  isGenericImpl: boolean,
-  generics: readonly Node[],
-  parameters: readonly RustParameter[],
-): string | null {
+function refusalOf(isGenericImpl: boolean, parameters: readonly RustParameter[]): string | null {
   if (isGenericImpl) return "its type is generic";
-  const [first] = generics;
-  if (first) return `it is generic in ${first.text.split(":")[0]?.trim()}`;
   for (const { name, type } of parameters) {
     if (name === "self") return "its self has a type of its own";
     if (/\b(impl|dyn)\s+(?:for<[^>]*>\s*)?(Fn|FnMut|FnOnce)\b|^fn\b|\bextern\b/.test(type))

@@ -1,7 +1,9 @@
 /** Tests reading and copying Rust: modules, registration, fallbacks, crates. */
+
 import { describe, expect, it } from "vitest";
 import { cargoErrors } from "@/engine/drivers/rust/cargo-errors";
 import { findCrates } from "@/engine/drivers/rust/crates";
+import { instancesOf, substitute, suffixOf } from "@/engine/drivers/rust/generics";
 import { SourceCopy } from "@/engine/drivers/rust/source-copy";
 import { loadParser } from "@/engine/source/parse";
 import { temporaryFolder } from "@/testing/temporary-port";
@@ -31,7 +33,10 @@ describe("a Rust module", () => {
     expect(module.functions.map(({ name, self, refused }) => [name, self, refused])).toEqual([
       ["Knot.tie", "mut", null],
       ["Other.from", null, "its type is generic"],
-      ["first", null, "it is generic in T"],
+      // Once for each type that it is called with.
+      ["first", null, null],
+      ["first", null, null],
+      ["first", null, null],
       ["short", null, null],
     ]);
     expect(module.functions[0]).toMatchObject({
@@ -73,7 +78,13 @@ describe("a copy", () => {
       /^mod near \{ pub fn inner\(n: u8\) -> u8 \{ n \} {2}#\[allow\(warnings\)\] pub mod zz_side_twin_names/,
     );
     expect(text).toContain("super::far::zz_side_twin_names::register(r);");
-    expect(text).toContain('r.refused("src/lib.rs", "first", "it is generic in T");');
+    expect(
+      text.match(/r\.function\("src\/lib\.rs", "first", &\["all"\], \|c\| \{ let mut p0 = zz::arg!\(c, 0, [^)]*\)/g),
+    ).toEqual(
+      ["Vec<i64>", "Vec<f64>", "Vec<String>"].map(
+        (type) => `r.function("src/lib.rs", "first", &["all"], |c| { let mut p0 = zz::arg!(c, 0, ${type})`,
+      ),
+    );
     expect(text).not.toContain('"hidden"');
   });
 
@@ -172,5 +183,35 @@ describe("crates", () => {
     expect(text?.match(/pub mod \w+;/g)).toEqual(["pub mod a;", "pub mod b;", "pub mod a_2;"]);
     const [program] = await findCrates(folder, ["main.rs", "a.rs"], none);
     expect([program?.root, program?.made]).toEqual(["main.rs", []]);
+  });
+});
+
+describe("the types of a generic function", () => {
+  const of = (name: string, bounds: string) => ({ name, bounds });
+
+  it("are those that its bounds ask for, else numbers and texts in turn", () => {
+    expect(instancesOf([])).toEqual([{}]);
+    expect(instancesOf([of("T", ": Copy + Ord")])).toEqual([{ T: "i64" }, { T: "f64" }, { T: "String" }]);
+    expect(instancesOf([of("S", ": AsRef<str>"), of("P", ": AsRef<Path>")])).toEqual([
+      { S: "String", P: "std::path::PathBuf" },
+    ]);
+    expect(instancesOf([of("B", ": AsRef<[u8]>")])).toEqual([{ B: "Vec<u8>" }]);
+    expect(instancesOf([of("S", ": Into<Option<u8>>")])).toEqual([{ S: "Option<u8>" }]);
+    expect(instancesOf([of("I", ": IntoIterator<Item = (u8, i8)>")])).toEqual([
+      { I: "impl IntoIterator<Item = (u8, i8)>" },
+    ]);
+    expect(instancesOf([of("K", ": Hash"), of("V", ": Copy")])).toHaveLength(4);
+    expect(instancesOf([of("K", ": Hash"), of("V", ": Copy")])).toContainEqual({ K: "String", V: "i64" });
+  });
+
+  it("are none for functions, files and futures", () => {
+    expect(instancesOf([of("F", ": Fn(i64) -> i64")])).toBe("its type F is a function");
+    expect(instancesOf([of("R", ": std::io::BufRead")])).toBe("it is generic in R");
+  });
+
+  it("take the place of whole names only", () => {
+    expect(substitute("&[T], Tail, Vec<T>", { T: "i64" })).toBe("&[i64], Tail, Vec<i64>");
+    expect(suffixOf({ T: "i64", S: "String" })).toBe("<i64, String>");
+    expect(suffixOf({})).toBe("");
   });
 });

@@ -36,8 +36,9 @@ export function entriesOf(
   }
   entries.push({ key: "", text: "pub fn register(r: &mut zz::Registry) {" });
   for (const made of module.functions) {
-    const key = `${scope}${made.name}`;
-    const why = refused.get(key) ?? made.refused;
+    const key = `${scope}${made.name}${made.instance}`;
+    // An error in the function itself refuses all of its instances.
+    const why = refused.get(key) ?? refused.get(`${scope}${made.name}`) ?? made.refused;
     const text =
       why === null
         ? functionEntry(made, { file: at, module, isLent: lent.has(key) })

@@ -263,8 +263,21 @@ impl Driver {
     }
 
     fn invoke(&mut self, at: usize, order: &Order, receiver: Option<&str>, keeps: Option<&str>, milliseconds: &mut f64) -> Result<String, Problem> {
-        let function = &self.registry.functions[at];
-        invoke(function, order, receiver, keeps, &mut self.objects, milliseconds)
+        let registry = &self.registry.functions;
+        let first = &registry[at];
+        let answer = invoke(first, order, receiver, keeps, &mut self.objects, milliseconds);
+        // A generic function is there once for each type that it is called with: the first that takes the arguments answers.
+        let mut others = registry[at + 1..].iter().filter(|one| one.name == first.name && one.file == first.file);
+        let answer = match answer {
+            Err(Problem::Broken("would-not-load", _)) => others
+                .find_map(|one| match invoke(one, order, receiver, keeps, &mut self.objects, milliseconds) {
+                    Err(Problem::Broken("would-not-load", _)) => None,
+                    found => Some(found),
+                })
+                .unwrap_or(answer),
+            found => found,
+        };
+        answer
     }
 
     fn steps(&mut self, asked: &Value) -> Result<String, Problem> {
