@@ -101,15 +101,15 @@ it("hold for the methods of steps", async () => {
   side.close();
 });
 
-it("text that a shape calls bytes is bytes, and a shape that does not fit is refused", async () => {
+it("text that a shape calls bytes is bytes, and an unknown word is refused", async () => {
   const files = { "yard.php": "<?php\nfunction pack_it($text) {\n    return strrev($text);\n}\n" };
   const side = await startSide("php", files, { port: { shapes: { "yard.pack_it": { return: "bytes" } } } });
   expect(await side.call("pack_it", "ab")).toMatchObject({ value: { "~bytes": btoa("ba") } });
   side.close();
-  const wrong = await startSide("php", files, { port: { shapes: { "yard.pack_it": { txt: "bytes" } } } });
+  const wrong = await startSide("php", files, { port: { shapes: { "yard.pack_it": { text: "octets" } } } });
   await expect(wrong.call("pack_it", "ab")).rejects.toMatchObject({
     code: "bad-input",
-    what: "pack_it: its shape names a parameter txt that it does not have",
+    what: 'pack_it: its shape has an unknown word "octets"',
   });
   wrong.close();
 });

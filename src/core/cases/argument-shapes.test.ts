@@ -4,9 +4,13 @@ import { addArguments, moveOuts, type Returned, readShapes } from "@/core/cases/
 const NAMES = ["text", "length", "room", "rest"];
 
 describe("reading shapes", () => {
-  it("refuses parameters and words that are not known", () => {
-    expect(() => readShapes({ txt: "in" }, NAMES)).toThrow("names a parameter txt that it does not have");
-    expect(() => readShapes({ length: "length of txt" }, NAMES)).toThrow("names a parameter txt");
+  it("passes over parameters that only the other side has", () => {
+    const plain = readShapes({}, NAMES);
+    expect(readShapes({ txt: "in", length: "length of txt" }, NAMES)).toEqual(plain);
+    expect(readShapes({ made: "out", length: "length of made" }, ["text"]).parameters).toEqual([plain.parameters[0]]);
+  });
+
+  it("refuses words that are not known", () => {
     expect(() => readShapes({ text: "in, twice" }, NAMES)).toThrow('has an unknown word "twice"');
     expect(() => readShapes({ text: "room many" }, NAMES)).toThrow('has an unknown word "room many"');
     expect(() => readShapes({ return: "freed" }, NAMES)).toThrow('of "return" has an unknown word "freed"');

@@ -24,17 +24,12 @@ const PLAIN: Parameter = { way: null, type: null, lengthOf: null, room: 0 };
 const TYPES = new Set(["text", "bytes", "list", "one", "record", "handle"]);
 
 /**
- * Reads the shapes that the port gives a function with these parameters. Throws Error for a name that is none of them, and
- * for an unknown word.
+ * Reads the shapes that the port gives a function with these parameters. Names that are none of them are passed over: the
+ * same shapes are for a function of either side. Throws Error for an unknown word.
  */
 export function readShapes(given: Readonly<Record<string, string>>, names: readonly string[]): ArgumentShapes {
   const parameters: Parameter[] = names.map(() => PLAIN);
   let type: string | null = null;
-  const placeOf = (name: string): number => {
-    const at = names.indexOf(name);
-    if (at === -1) throw new Error(`its shape names a parameter ${name} that it does not have`);
-    return at;
-  };
   for (const [name, text] of Object.entries(given)) {
     for (const word of text.split(",").map((part) => part.trim())) {
       const [, relation, partner = ""] = /^(length of|room of|room|freed by)\s+(\S+)$/.exec(word) ?? [];
@@ -44,8 +39,9 @@ export function readShapes(given: Readonly<Record<string, string>>, names: reado
         type = word;
         continue;
       }
-      const at = placeOf(name);
-      parameters[at] = { ...(parameters[at] ?? PLAIN), ...changeOf(word, relation, partner, placeOf) };
+      const change = changeOf(word, relation, partner, names);
+      const at = names.indexOf(name);
+      if (at !== -1) parameters[at] = { ...(parameters[at] ?? PLAIN), ...change };
     }
   }
   return { parameters, result: { type } };
@@ -55,11 +51,14 @@ function changeOf(
   word: string,
   relation: string | undefined,
   partner: string,
-  placeOf: (name: string) => number,
+  names: readonly string[],
 ): Partial<Parameter> {
   if (relation === "room" && /^\d+$/.test(partner)) return { room: Number(partner) };
   if (relation === "length of" && partner === "return") return { lengthOf: "return", way: "out" };
-  if (relation === "length of" || relation === "room of") return { lengthOf: placeOf(partner) };
+  if (relation === "length of" || relation === "room of") {
+    const at = names.indexOf(partner);
+    return at === -1 ? {} : { lengthOf: at };
+  }
   if (word === "in" || word === "out" || word === "in-out") return { way: word };
   if (TYPES.has(word)) return { type: word };
   throw new Error(`its shape has an unknown word ${JSON.stringify(word)}`);
