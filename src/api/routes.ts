@@ -166,7 +166,7 @@ const CASES = {
   ),
   case: answers<CaseView>()("GET", "ports/:id/case", ofTwin.extend({ case: z.string() })),
   caseLines: answers<CaseLinesView>()("GET", "ports/:id/case/lines", z.object({ case: z.string(), twin: z.string() })),
-  agree: answers<{ allowance: string }>()(
+  agree: answers<{ allowances: string[] }>()(
     "POST",
     "ports/:id/agree",
     z.strictObject({ cases: z.array(z.string()).min(1).max(1000), twin: z.string(), reason: z.string() }),

@@ -128,10 +128,14 @@ describe("the Bench", () => {
     await page.keyboard.press("a");
     await page.waitForSelector("[aria-label='Why it may differ']");
     await page.keyboard.type("levels below zero do not occur");
-    await press(page, "::-p-text(all 2 cases that differ this way)");
+    // A run of the program shows the same fault.
+    await press(page, "::-p-text(all 3 cases that differ this way)");
     await press(page, "[type=submit]::-p-text(Allow)").catch(() => press(page, "form button[type=submit]"));
-    await notice("2 cases allowed");
-    expect(portOnDisk().allowances).toMatchObject([{ where: { module: "sluice", call: "steps" } }]);
+    await notice("3 cases allowed");
+    expect(portOnDisk().allowances).toHaveLength(2);
+    expect(portOnDisk().allowances).toContainEqual(
+      expect.objectContaining({ where: expect.objectContaining({ module: "sluice", call: "steps" }) }),
+    );
     await page.waitForSelector("[data-case='s-1'][data-mark=allowed]");
     await undo();
     await notice("Undone.");

@@ -110,7 +110,7 @@ describe("a port's routes", () => {
 
   it("agree to a difference, and take the agreement out", async () => {
     const agreed = await ask("POST", `ports/${id}/agree`, { cases: ["c-odd"], twin: "twin", reason: "rounds to zero" });
-    expect(agreed.body).toEqual({ allowance: "agreed-c-odd" });
+    expect(agreed.body).toEqual({ allowances: ["agreed-c-odd"] });
     await idle();
     expect(await get("case?case=c-odd")).toMatchObject({ mark: "allowed" });
     expect(await ask("DELETE", `ports/${id}/allowances`, { allowance: "agreed-c-odd" })).toMatchObject({ status: 200 });

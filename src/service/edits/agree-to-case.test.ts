@@ -23,7 +23,7 @@ describe("agreeing", () => {
   it("writes one allowance for a case, whatever number of places it has", async () => {
     const folder = port();
     const both = agreed("d", "g", ["value.0", 1, 2], ["value.1", 1, 3]);
-    expect(await agreeToCases(await openPort(folder), [both], wanted)).toEqual({ allowance: "agreed-d" });
+    expect(await agreeToCases(await openPort(folder), [both], wanted)).toEqual({ allowances: ["agreed-d"] });
     const { open, report } = await runCheckOfFile(folder, {});
     expect(open.port.allowances).toHaveLength(1);
     expect(open.port.allowances[0]?.where).toEqual({ module: "m", case: "d" });
@@ -41,13 +41,25 @@ describe("agreeing", () => {
     expect(outcomes).toMatchObject({ a: "allowed", b: "allowed", c: "differ" });
   });
 
-  it("refuses an empty reason, cases of two sections, and cases that show nothing", async () => {
+  it("writes one allowance for each section of a family that several share", async () => {
+    const folder = port();
+    const shared = [agreed("a", "f", ["value", -1, 0]), agreed("d", "g", ["value.0", 1, 2], ["value.1", 1, 3])];
+    expect(await agreeToCases(await openPort(folder), shared, wanted)).toEqual({
+      allowances: ["agreed-a", "agreed-d"],
+    });
+    const { open, report } = await runCheckOfFile(folder, {});
+    expect(open.port.allowances.map(({ where }) => where)).toEqual([
+      { module: "m", case: "a", at: "value" },
+      { module: "m", case: "d" },
+    ]);
+    const outcomes = Object.fromEntries(report.cases.map(({ id, outcome }) => [id, outcome]));
+    expect(outcomes).toMatchObject({ a: "allowed", b: "differ", c: "differ", d: "allowed" });
+  });
+
+  it("refuses an empty reason, and cases that show nothing", async () => {
     const open = await openPort(port());
     const one = agreed("a", "f", ["value", -1, 0]);
     await expect(agreeToCases(open, [one], { twin: "ts", reason: " " })).rejects.toThrow(/needs a reason/);
-    await expect(agreeToCases(open, [one, agreed("d", "g", ["value", 1, 2])], wanted)).rejects.toThrow(
-      /several sections/,
-    );
     await expect(agreeToCases(open, [agreed("a", "f")], wanted)).rejects.toThrow(/0 differences/);
     expect((await openPort(open.file)).port.allowances).toEqual([]);
   });

@@ -5,6 +5,7 @@ import { SideTwinError } from "@/core/errors";
 import type { Allowance } from "@/core/formats/allowance";
 import type { SharedCase } from "@/core/formats/case-line";
 import type { Json } from "@/core/formats/json";
+import { groupBy } from "@/core/values/group-by";
 import { editPortFile } from "@/service/port/edit-port-file";
 import type { OpenPort } from "@/service/port/open-port";
 
@@ -24,60 +25,67 @@ export function requireReason(reason: string): void {
 }
 
 /**
- * Returns the id of the allowance. One case is allowed by its id; several of one section by the section. Throws SideTwinError for an
- * empty reason, too many differences, or cases of several sections.
+ * Returns the ids of the allowances, one for each section. One case of a section is allowed by its id; several by the section.
+ * Throws SideTwinError for an empty reason or too many differences.
  */
 export async function agreeToCases(
   open: OpenPort,
   cases: readonly AgreedCase[],
   { twin, reason }: { readonly twin: string; readonly reason: string },
-): Promise<{ allowance: string }> {
+): Promise<{ allowances: string[] }> {
   requireReason(reason);
-  const [first] = cases;
-  const places = cases.flatMap(({ divergences }) => divergences.map(({ at }) => at));
-  const pairs = [
-    ...new Map(
-      cases.flatMap(({ divergences }) =>
-        divergences.map(
-          ({ original, twin: other }) => [JSON.stringify([original, other]), { original, twin: other }] as const,
-        ),
-      ),
-    ).values(),
-  ];
-  if (!first || pairs.length === 0 || pairs.length > MAX_PAIRS) {
+  const groups = [...groupBy(cases, ({ item }) => JSON.stringify([item.module ?? null, sectionOf(item)])).values()].map(
+    (own) => ({ cases: own, pairs: pairsOf(own) }),
+  );
+  const count = groups.reduce((sum, { pairs }) => sum + pairs.length, 0);
+  if (groups.some(({ pairs }) => pairs.length === 0) || count === 0 || count > MAX_PAIRS) {
     throw new SideTwinError({
       code: "bad-input",
-      what: `There are ${pairs.length} differences to agree to; one to ${MAX_PAIRS} are wanted`,
+      what: `There are ${count} differences to agree to; one to ${MAX_PAIRS} are wanted`,
       next: "Write an allowance with a pattern into the port file instead.",
     });
   }
-  const module = first.item.module;
-  const section = sectionOf(first.item);
-  if (cases.some(({ item }) => item.module !== module || sectionOf(item) !== section)) {
-    throw new SideTwinError({
-      code: "bad-input",
-      what: "These cases are of several sections",
-      next: "Agree to those of one section at a time.",
-    });
-  }
-  const at = new Set(places).size === 1 ? { at: places[0] as string } : {}; // there is one
-  const where = {
-    ...(module === undefined ? {} : { module }),
-    ...(cases.length === 1 ? { case: first.item.id } : { call: section }),
-    ...at,
-  };
-  const [pair] = pairs;
-  let made = "";
+  let made: string[] = [];
   await editPortFile(open.file, ({ allowances }) => {
-    made = freeId(`agreed-${first.item.id}`, new Set(allowances.map((allowance) => allowance.id)));
-    const value: Allowance = {
-      id: made,
-      where,
-      allow: { exactly: pairs.length === 1 && pair ? pair : pairs },
-      reason: reason.trim(),
-      twin,
-    };
-    return [{ path: ["allowances", -1], value, insert: true }];
+    const taken = new Set(allowances.map((allowance) => allowance.id));
+    made = [];
+    return groups.map(({ cases: own, pairs }) => {
+      const [first] = own;
+      const id = freeId(`agreed-${first?.item.id}`, taken);
+      taken.add(id);
+      made.push(id);
+      const [pair] = pairs;
+      const value: Allowance = {
+        id,
+        where: whereOf(own),
+        allow: { exactly: pairs.length === 1 && pair ? pair : pairs },
+        reason: reason.trim(),
+        twin,
+      };
+      return { path: ["allowances", -1], value, insert: true };
+    });
   });
-  return { allowance: made };
+  return { allowances: made };
+}
+
+/** The different pairs of values that cases of one section show. */
+const pairsOf = (cases: readonly AgreedCase[]): { original: Json; twin: Json }[] => [
+  ...new Map(
+    cases.flatMap(({ divergences }) =>
+      divergences.map(({ original, twin }) => [JSON.stringify([original, twin]), { original, twin }] as const),
+    ),
+  ).values(),
+];
+
+function whereOf(cases: readonly AgreedCase[]): Allowance["where"] {
+  const [first] = cases;
+  if (!first) return {};
+  const { item } = first;
+  const places = new Set(cases.flatMap(({ divergences }) => divergences.map(({ at }) => at)));
+  const [at] = places;
+  return {
+    ...(item.module === undefined ? {} : { module: item.module }),
+    ...(cases.length === 1 ? { case: item.id } : { call: sectionOf(item) }),
+    ...(places.size === 1 && at !== undefined ? { at } : {}),
+  };
 }

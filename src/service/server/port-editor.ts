@@ -131,7 +131,7 @@ export class PortEditor {
   async agree(
     id: string,
     wanted: { cases: readonly string[]; twin: string; reason: string },
-  ): Promise<{ allowance: string }> {
+  ): Promise<{ allowances: string[] }> {
     await this.runs.becomeIdle(id);
     requireReason(wanted.reason);
     const { open, cases } = await this.ports.readingOf(id);
@@ -164,7 +164,9 @@ export class PortEditor {
       });
     await this.runs.startCheck(id, {
       twin: wanted.twin,
-      ...(shown.length === 1 && first ? { caseId: first.item.id } : { module: first?.item.module }),
+      ...(shown.length === 1 && first
+        ? { caseId: first.item.id }
+        : { module: shown.every(({ item }) => item.module === first?.item.module) ? first?.item.module : undefined }),
     });
     return agreed;
   }

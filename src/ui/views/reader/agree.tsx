@@ -29,12 +29,15 @@ export function Agree({ port, twin, caseId, family }: Props) {
   const submit = (event: FormEvent) => {
     event.preventDefault();
     ask(ROUTES.agree, { cases, twin, reason: reason ?? "" }, { port }).then(
-      ({ allowance }) => {
+      ({ allowances }) => {
         setReason(null);
         setRefusal(null);
         notice({
           text: `${plural(cases.length, "case")} allowed, and saved in side-twin.json. Ends when a value changes.`,
-          undo: () => ask(ROUTES.removeAllowance, { allowance }, { port }),
+          undo: async () => {
+            // One after another: each rewrites the port file.
+            for (const allowance of allowances) await ask(ROUTES.removeAllowance, { allowance }, { port });
+          },
         });
       },
       (thrown: unknown) => setRefusal(describeRefusal(thrown)),
