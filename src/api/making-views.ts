@@ -74,7 +74,7 @@ export type HarmView = {
 export type JournalView = {
   readonly port: PortCard;
   readonly entries: readonly JournalEntry[];
-  /** Entries that are too many to show; open assumptions among them are shown all the same. */
+  /** Entries that are too many to show; open assumptions among them are still shown. */
   readonly older: number;
   readonly problems: readonly JournalProblem[];
   readonly snapshots: readonly SnapshotView[];

@@ -15,7 +15,7 @@ export type SectionCode = { readonly original: SideCode; readonly twin: SideCode
 /** Language → what the code has where the cause is at work; `any` for languages without an entry of their own. */
 export type Signs = Readonly<Record<string, RegExp>>;
 
-/** Signs of a cause in the code of either side; a side without an entry is no evidence. */
+/** Signs of a cause in the code of either side; a side without an entry is not evidence. */
 export type CodeSigns = {
   readonly original?: Signs;
   readonly twin?: Signs;
@@ -32,7 +32,7 @@ export type CodePlace = { readonly file: string; readonly line: number };
 export type CodeFinding = {
   /** The share of what is missing to certainty that the code adds, or takes from the score where negative. */
   readonly weight: number;
-  /** In words; empty where the code is no evidence for it. */
+  /** In words; empty where the code is not evidence for it. */
   readonly evidence: string;
   readonly place?: CodePlace;
 };
@@ -141,7 +141,7 @@ export const rounds = ({ language, lines }: SideCode): boolean =>
 export const sortsByKey = ({ lines }: SideCode): boolean =>
   lines.some(({ text }) => /(sort\w*|min|max)\(.*(key\s*=|=>|lambda|compar)|sort_by|sortBy|\.sort\(\s*\w/.test(text));
 
-/** Lines that branch, roughly: loops are none. */
+/** Lines that branch, roughly: loops do not count. */
 const BRANCH = /\b(if|elif|case|when|unless|switch|match|elsif)\b|\?(?![.?:])[^:]+:/;
 
 /** Numbers and texts of the original that the twin lacks, where fewer of its lines branch; none elsewhere. */

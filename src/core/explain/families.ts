@@ -157,7 +157,7 @@ function scored(
   const spoken = finding.cases.size / (finding.cases.size + (finding.contradicted ?? 0));
   const strength = finding.weight * covered * (0.55 + 0.45 * finding.fit) * spoken;
   const read = readSigns(cause.inCode, code);
-  // Code that could bring a fault about is no sign of it where the answers hardly are.
+  // Code that could bring a fault about is not a sign of it where the answers hardly are.
   const weight = strength >= MIN_STRENGTH || (read?.weight ?? 0) < 0 ? (read?.weight ?? 0) : 0;
   const score = Math.round((weight > 0 ? strength + (1 - strength) * weight : strength * (1 + weight)) * 1000) / 1000;
   return [

@@ -1,7 +1,7 @@
 /** Where the counting loops of two sections begin and end, as far as the way they are written shows it. */
 import type { SectionCode, SideCode } from "@/core/explain/code";
 
-/** Null for a start that is no plain number. */
+/** Null for a start that is not a plain number. */
 type LoopBounds = { readonly from: number | null; readonly isInclusive: boolean };
 
 /** `sign` is `<` or `<=`: whether the end is included. In `range` it never is. */

@@ -70,5 +70,5 @@ function fieldsOf(code: string, names: readonly string[], depth: number): Map<st
   );
 }
 
-/** A pattern for a variable, or a field of one, that is no part of a longer name. */
+/** A pattern for a variable, or a field of one, that is not a part of a longer name. */
 const boundary = (name: string): string => `(?<![\\w$.])${escapePattern(name)}(?![\\w$])`;

@@ -273,7 +273,7 @@ function finish(roots: readonly PatternNode[], from: string): CodePattern {
 /** Long words are rare in a text; signs are everywhere. */
 const weight = (text: string): number => (/^[\p{L}_$]/u.test(text) ? 100 + Math.min(text.length, 40) : text.length);
 
-/** Every leaf of a pattern that is no blank, as it is spelled. */
+/** Every leaf of a pattern that is not a blank, as it is spelled. */
 export function literalWords({ roots }: CodePattern): string[] {
   const words: string[] = [];
   const open = [...roots];

@@ -167,7 +167,7 @@ export function countNew(disk: string, phrase: Phrase, known: Map<string, number
   return count;
 }
 
-/** The places of a name that is no part of a longer word. */
+/** The places of a name that is not a part of a longer word. */
 function wordsIn(disk: string, name: string): Range[] {
   const found: Range[] = [];
   for (let at = disk.indexOf(name); name !== "" && at >= 0; at = disk.indexOf(name, at + name.length))

@@ -28,7 +28,7 @@ export function oldNames(phrase: Phrase): string[] {
   ];
 }
 
-/** Namespaces of the languages themselves: `Math.floor` is no mention of `Math.round`. */
+/** Namespaces of the languages themselves: `Math.floor` is not a mention of `Math.round`. */
 const STANDARD_HOLDERS = new Set(
   "Math JSON Object Array String Number Boolean Promise Reflect Date console process window document globalThis System Arrays Collections Objects Integer Long Double Character std".split(
     " ",

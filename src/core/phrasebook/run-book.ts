@@ -70,7 +70,7 @@ export type BookEngine = { readonly parse: ParseText; readonly testPattern: Test
 export type FileTerms = Pick<BookInput, "phrases" | "book" | "scales" | "not" | "origins">;
 
 /**
- * Runs the phrases over one file. Throws SideTwinError for a phrase that is no code of its language, and for a pattern
+ * Runs the phrases over one file. Throws SideTwinError for a phrase that is not code of its language, and for a pattern
  * that takes too long. Cost: the file is parsed once, and what a phrase changes of it again.
  */
 export function placesInFile({ file, disk, language }: BookFile, input: FileTerms, engine: BookEngine): FilePlaces {

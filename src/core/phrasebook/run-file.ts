@@ -77,7 +77,7 @@ export const worksOn = (phrase: string | undefined, language: string): boolean =
   (SCRIPTS.has(phrase) && SCRIPTS.has(language)) ||
   (phrase === "cpp" && language === "c");
 
-/** Runs the phrases over one file. `language` is null for what is not code. Throws SideTwinError for a phrase that is no code. */
+/** Runs the phrases over one file. `language` is null for what is not code. Throws SideTwinError for a phrase that is not code. */
 export function runFile(file: string, disk: string, language: string | null, terms: RunTerms): FileRun {
   return new Run(file, disk, language, terms).finish();
 }

@@ -11,7 +11,7 @@ const MAX_TOKENS = 400;
 
 /**
  * Turns expressions that both texts have into blanks, the longest first; what is called, and members, stay. Texts that
- * are no code come back with fewer blanks, never with none of their words lost. Cost: grows with the square of the
+ * are not code come back with fewer blanks, never with none of their words lost. Cost: grows with the square of the
  * tokens, of which at most 400 a side are looked at.
  */
 export function startPhrase(original: string, twin: string): StartedPhrase {
@@ -65,7 +65,7 @@ function isExpression(tokens: readonly Token[], start: number, length: number): 
   if (!run.some(isOperand) || run.some((text) => text.startsWith("(:"))) return false;
   const [before, after] = [tokens[start - 1]?.text ?? "", tokens[start + length]?.text ?? ""];
   if (before === "." || after === "(" || after === "[") return false;
-  // The brackets of a call are no expression by themselves.
+  // The brackets of a call are not an expression by themselves.
   if (first in PAIRS && (isOperand(before) || /^[)\]]$/.test(before))) return false;
   const open: string[] = [];
   for (const text of run) {

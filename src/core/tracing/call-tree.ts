@@ -32,7 +32,7 @@ const event = z.union([
   }),
 ]);
 
-/** The outermost calls, in order. Events that are none are passed over; calls that never end have no answer. */
+/** The outermost calls, in order. Other events are skipped; calls that never end have no answer. */
 export function toCallTree(events: readonly unknown[]): TracedCall[] {
   const top: TracedCall[] = [];
   const open: { readonly number: number; readonly call: TracedCall }[] = [];

@@ -131,7 +131,7 @@ function findParting(level: readonly LevelCall[]): Inner | null {
     if (call.state === "same" && hasAnswer(call)) continue;
     const inner = findParting(call.calls);
     if (inner) return inner;
-    // A helper that one side does without is no fault by itself: the call around it shows what comes of it.
+    // A helper that one side does without is not a fault by itself: the call around it shows what comes of it.
     if (call.state === "differs" && call.isGivenSame === true) return { call, why: "same arguments, other answer" };
   }
   return null;

@@ -21,7 +21,7 @@ export const mypy: WarmTool = {
 
 const MAX_FIRST_LINE = 512;
 
-/** Returns the interpreter that a script's first line names, with its arguments; null where that is no Python. */
+/** Returns the interpreter that a script's first line names, with its arguments; null where that is not Python. */
 function interpreterOf(script: string): string[] | null {
   if (!existsSync(script)) return null;
   const bytes = Buffer.alloc(MAX_FIRST_LINE);

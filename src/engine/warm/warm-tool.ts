@@ -1,4 +1,4 @@
-/** A tool that is kept running between two runs of a check, as starting anew takes most of its time. */
+/** A tool that is kept running between two runs of a check, as starting again takes most of its time. */
 
 /** One tool. To add one is a file with this record, a program beside it, and a line in `warm-tools.ts`. */
 export type WarmTool = {

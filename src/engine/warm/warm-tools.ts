@@ -1,4 +1,4 @@
-/** Keeps tools running between two runs of a check, each in the sandbox, and asks them instead of starting them anew. */
+/** Keeps tools running between two runs of a check, each in the sandbox, and asks them instead of starting them again. */
 import { z } from "zod";
 import { DriverProcess } from "@/engine/bridge/driver-process";
 import { mypy } from "@/engine/warm/mypy";

@@ -10,7 +10,7 @@ parentPort?.on("message", async ({ id, name, args }: Request) => {
     const job = JOBS[name] as (...given: readonly unknown[]) => unknown; // The pool's types guarantee the message
     parentPort?.postMessage({ id, value: await job(...args) });
   } catch (error) {
-    // A copied error loses its class; the record of one of ours is what the pool makes it anew from.
+    // A copied error loses its class; the record of one of ours is what the pool recreates it from.
     parentPort?.postMessage(isSideTwinError(error) ? { id, record: error.toRecord() } : { id, error });
   }
 });

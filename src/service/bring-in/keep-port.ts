@@ -24,7 +24,7 @@ export async function keepPort({ folder, port, copy, files }: PortToKeep): Promi
   const made: string[] = [];
   let isMoved = false;
   const make = async (wanted: string) => {
-    // The topmost folder that is made anew is what an undo takes away.
+    // The topmost folder that is created: an undo removes it.
     const first = await mkdir(wanted, { recursive: true });
     if (first) made.push(first);
   };

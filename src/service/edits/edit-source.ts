@@ -103,7 +103,7 @@ const hashOf = (bytes: Buffer): string => createHash("sha256").update(bytes).dig
 
 type Form = { readonly encoding: "utf8" | "latin1"; readonly eol: string };
 
-/** Bytes that are no UTF-8 are kept one by one; line ends are those of the first line. */
+/** Bytes that are not UTF-8 are kept one by one; line ends are those of the first line. */
 function formOf(bytes: Buffer): Form {
   const isUtf8 = Buffer.from(bytes.toString("utf8")).equals(bytes);
   return { encoding: isUtf8 ? "utf8" : "latin1", eol: /^[^\n]*\r\n/.test(bytes.toString("latin1")) ? "\r\n" : "\n" };

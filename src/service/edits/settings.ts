@@ -55,7 +55,7 @@ export function settingsView({ port, file }: OpenPort): SettingsView {
 
 /**
  * Writes one setting; an empty text takes it out, so that its default holds. Throws SideTwinError `bad-input` with the key for a text that
- * is no JSON, a value that does not fit, or a setting that is none of the screen's.
+ * is not JSON, a value that does not fit, or a setting that is none of the screen's.
  */
 export async function changeSetting(
   open: OpenPort,

@@ -70,7 +70,7 @@ export type FamilyMend = {
 
 export type MendEnd = {
   readonly families: readonly FamilyMend[];
-  /** The texts of each mend, in the order of the families; null where there is none. */
+  /** The texts of each mend, in the order of the families; null if there is none. */
   readonly changes: readonly (MendChange | null)[];
   readonly snapshot: string | null;
 };

@@ -122,7 +122,7 @@ function mayHold(phrase: Phrase, texts: readonly string[]): boolean {
   return texts.some((text) => words.every((word) => text.includes(word)));
 }
 
-/** Null for what is no text: pictures and archives hold zero bytes. */
+/** Null for what is not text: pictures and archives hold zero bytes. */
 async function readTwinFile(folder: string, file: string): Promise<TwinFile | null> {
   const bytes = await readFile(path.join(folder, file)).catch(() => null);
   if (!bytes || bytes.length > MAX_BYTES || bytes.subarray(0, 8000).includes(0)) return null;

@@ -46,7 +46,7 @@ export type PhraseOptions = {
   readonly cache?: PhraseCache | undefined;
 };
 
-/** Throws SideTwinError for an unknown twin or phrase, for a phrase that is no code of its language, and for a slow pattern. */
+/** Throws SideTwinError for an unknown twin or phrase, for a phrase that is not code of its language, and for a slow pattern. */
 export async function runPhrases(open: OpenPort, options: PhraseOptions = {}): Promise<PhraseRun> {
   const [twin] = twinsFor(open, options.twin);
   const book = options.book ?? (await openPhrasebook(open, twin.name));

@@ -60,7 +60,7 @@ export class Editor {
       const command = typeof read === "object" && read !== null && "command" in read ? read.command : null;
       return typeof command === "string" ? command : null;
     } catch {
-      // Not set yet, or not ours: it is set anew.
+      // Not set yet, or not ours: it is set again.
       return null;
     }
   }

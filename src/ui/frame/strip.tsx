@@ -22,7 +22,7 @@ import { TwinBar } from "@/ui/twin-bar/twin-bar";
 type Props = {
   readonly port: PortCard | null;
   readonly view: ViewName;
-  /** For a page that is no view of its own. */
+  /** For a page that is not a view of its own. */
   readonly title?: string;
   /** The module that the Bench is opened for. */
   readonly module?: string | null;

@@ -20,7 +20,7 @@ export function rungsOf(ladder: LadderView): RungView[] {
   }));
 }
 
-/** The highest rung that a module has reached, and the first that it has not; null where there is none. */
+/** The highest rung that a module has reached, and the first that it has not; null if there is none. */
 export function standingOf(
   ladder: LadderView,
   module: string,

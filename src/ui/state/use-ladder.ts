@@ -37,7 +37,7 @@ export function useLadder(
         client.setQueryData(viewKey(id, ROUTES.ladder.path, { twin }), view);
         void client.invalidateQueries({ queryKey: viewKey(id, ROUTES.counts.path).slice(0, 2) });
       } catch (thrown) {
-        // A person's stop is no refusal.
+        // A person's stop is not a refusal.
         if (!controller.signal.aborted) throw thrown;
       }
     });

@@ -59,7 +59,7 @@ export function useMaking(
           setMade({ kind: wanted.kind, end });
           onMade();
         } catch (thrown) {
-          // A person's stop is no refusal.
+          // A person's stop is not a refusal.
           if (!controller.signal.aborted) throw thrown;
         } finally {
           setRunning(null);

@@ -138,7 +138,7 @@ function classEntry(made: CppClass, key: string, terms: CppTerms): string {
     .join(" ");
 }
 
-/** The arguments with which a template is used; null alone where it is none. */
+/** The arguments with which a template is used; null alone if it is not one. */
 const usesOf = (name: string, template: CppTemplate | null, terms: CppTerms): (string | null)[] =>
   template ? [...terms.uses(name)] : [null];
 

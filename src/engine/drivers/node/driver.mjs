@@ -146,10 +146,10 @@ const operations = {
     state.kept = null;
     return {};
   },
-  /** Counts the lines run from `start` to `take`; modules are compiled anew so that all of them are counted. */
+  /** Counts the lines run from `start` to `take`; modules are compiled again so that all of them are counted. */
   async coverage(request) {
     const { isCovering, startCoverage, takeCoverage } = await import("./coverage.mjs");
-    // A process that began anew in between has counted nothing yet.
+    // A process that restarted in between has counted nothing yet.
     if (request.action === "start" || !isCovering()) {
       startCoverage();
       // To be counted, the platform lays functions of its own over some of its built-ins.
@@ -226,7 +226,7 @@ const filesOf = (request) => (request.files ? request.files.join("\0") : request
 function worldFor(request) {
   if (state.changedBy !== null && !state.isKept && state.changedBy !== filesOf(request)) throw new NeedsNewProcess();
   fixed.set(request.now, request.seed);
-  // A fixed stream of random numbers that a module took hold of must start anew.
+  // A fixed stream of random numbers that a module took hold of must start again.
   if (request.state !== "kept" && request.seed !== undefined) return state.loader.newWorld(filesOf(request));
   if (request.state !== "kept") {
     const files = filesOf(request);

@@ -152,7 +152,7 @@ export function createMarks() {
       files.push({ file, lines, ran });
       return ran;
     },
-    /** A file is compiled anew: its earlier marks count no more, and its sets of lines have other numbers. */
+    /** A file is compiled again: its earlier marks count no more, and its sets of lines have other numbers. */
     forget(file) {
       const at = files.findIndex((known) => known.file === file);
       if (at !== -1) files.splice(at, 1);

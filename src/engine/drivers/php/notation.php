@@ -15,7 +15,7 @@ function is_utf8(string $text): bool
     return preg_match('//u', $text) === 1;
 }
 
-/** Text as UTF-8; bytes that are none are replaced. */
+/** Text as UTF-8; invalid bytes are replaced. */
 function utf8(string $text): string
 {
     if (is_utf8($text)) {
@@ -143,7 +143,7 @@ final class Notation
         return ['~obj' => Driver::short(get_class($value)), 'fields' => (object) $fields];
     }
 
-    /** The items of an iterator, at most MAX_ITEMS; keys that are no numbers in order are kept. */
+    /** The items of an iterator, at most MAX_ITEMS; keys that are not numbers in order are kept. */
     public static function items(\Traversable $iterator): array
     {
         $items = [];

@@ -265,7 +265,7 @@ def decode(value, module=None, objects=None):
 
 
 def decode_fields(fields, module, objects):
-    # A key that holds undefined is no key: a dictionary could only hold None there, which is another thing.
+    # A key that holds undefined is not a key: a dictionary could only hold None there, which is another thing.
     return {key: decode(item, module, objects) for key, item in fields.items() if item != UNDEFINED}
 
 

@@ -137,7 +137,7 @@ module SideTwin
     # The lines of a file that can run, and those that loading it runs.
     def lines_of(file)
       problem = guarded { load_file(file) && nil }
-      # To ask for a stub would count a loaded file anew.
+      # To ask for a stub would count a loaded file again.
       counts = Coverage.peek_result[File.realpath(File.join(@root, file))]&.fetch(:lines) || Coverage.line_stub(File.join(@root, file))
       { "lines" => counts.each_index.reject { |at| counts[at].nil? }.map { |at| at + 1 }, "load" => problem ? [] : (@loads || {})[file] || [] }
     rescue SystemCallError, SyntaxError

@@ -177,7 +177,7 @@ function functionEntry(
     made.result,
   );
   const call = isIterated ? `${awaited}.take(10_000).collect::<Vec<_>>()` : awaited;
-  // Where the compiler finds that it borrows all the same, it is tried again as lent.
+  // Where the compiler finds that it does borrow, it is tried again as lent.
   const isKept = !mayBorrow && !/&|'(?!static)|\bimpl\b/.test(made.result);
   const after = passings.flatMap(({ isLent, isChanged }, at) =>
     isLent && isChanged ? [`zz::give!(*p${at}, c.after(${at}));`] : [],

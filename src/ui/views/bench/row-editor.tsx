@@ -49,7 +49,7 @@ export function RowEditor(props: Props) {
   const all = source?.text.split("\n") ?? [];
   const from = isWhole ? 1 : (lines?.from ?? endOf(all));
   const to = isWhole ? all.length : (lines?.to ?? from - 1);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: made anew for another text or extent
+  // biome-ignore lint/correctness/useExhaustiveDependencies: made again for another text or extent
   useEffect(() => {
     if (!source || !box.current) return;
     const parent = box.current;
@@ -115,7 +115,7 @@ export function RowEditor(props: Props) {
     if (!isDirty) onClose();
   };
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: keys that are typed here are no keys of the view
+    // biome-ignore lint/a11y/noStaticElementInteractions: keys that are typed here are not keys of the view
     <div className={styles.editor} onKeyDown={(event) => event.stopPropagation()}>
       <div ref={box} className={styles.text} />
       {theirs && (

@@ -37,7 +37,7 @@ export function OrderSide({ order, module, ladder, twin, running, onCheck, onPin
   const detail = loaded.data?.module === module.name ? loaded.data : null;
   const reloadDetail = loaded.reload;
   const lastCheck = order.port.lastCheck?.seconds;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a check that ended measured anew
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a check that ended measured again
   useEffect(() => {
     reloadDetail();
   }, [lastCheck, reloadDetail]);

@@ -56,7 +56,7 @@ export function OrderView({ id, twin, initialModule, initialZoom }: OrderProps) 
   };
   const open = useCallback((module: string) => router.push(benchHref(id, module, twin)), [router, id, twin]);
   const chosenName = selected?.name;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another zoom lays the map out anew
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another zoom lays the map out again
   useEffect(() => {
     if (chosenName)
       document.querySelector(`[data-module="${CSS.escape(chosenName)}"]`)?.scrollIntoView({ block: "nearest" });

@@ -14,7 +14,7 @@ type Props = { readonly port: string; readonly twin: string; readonly detail: Ca
 /** Both answers level, the first that differs in view. */
 export function Answers({ port, twin, detail }: Props) {
   const table = useRef<HTMLDivElement>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another case is brought into view anew
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another case is scrolled into view again
   useEffect(() => {
     // Only this pane scrolls: where it is part of a long page, the page stays where it is.
     const [pane, row] = [table.current, table.current?.querySelector("[data-differs]")];

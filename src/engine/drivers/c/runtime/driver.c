@@ -178,7 +178,7 @@ static bool take_printed(st_out *out) {
     ssize_t length = pread(1, data, (size_t)facts.st_size, 0);
     st_put(out, ",\"printed\":");
     if (length < 0) length = 0;
-    // Bytes that are no UTF-8 become question marks.
+    // Bytes that are not UTF-8 become question marks.
     for (ssize_t at = 0; at < length && !st_is_utf8(data, (size_t)length); at++)
       if ((unsigned char)data[at] >= 0x80) data[at] = '?';
     st_put_text(out, data, (size_t)length);
@@ -332,7 +332,7 @@ static void send_replies(void) {
   replies->length = 0;
 }
 
-/* The code called exit: its case has its answer all the same. */
+/* The code called exit: its case still gets its answer. */
 static void ended(int status, void *unused) {
   (void)unused;
   if (!st_state->is_due) return;

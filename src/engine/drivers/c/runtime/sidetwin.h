@@ -47,7 +47,7 @@ void st_put_format(st_out *out, const char *format, ...) __attribute__((format(p
 
 /* Memory that lives until the request is answered. */
 void *st_brief(size_t size);
-/* Null where it is no JSON. */
+/* Null if it is not JSON. */
 st_value *st_parse(const char *text, size_t length);
 /* The member of an object, or null. */
 st_value *st_member(const st_value *object, const char *key);
@@ -58,12 +58,12 @@ bool st_is_utf8(const char *text, size_t length);
 /* The tag of `{"~tag": body}`, or null; the body is stored where asked. */
 const char *st_tag(const st_value *value, st_value **body);
 bool st_is_tag(const st_value *value, const char *tag, st_value **body);
-/* The body of a tagged list, set or tuple, or the list itself; null where it is none. */
+/* The body of a tagged list, set or tuple, or the list itself; null if it is not one. */
 st_value *st_items(st_value *value);
-/* The fields of an object, tagged or plain; null where it is none. */
+/* The fields of an object, tagged or plain; null if it is not one. */
 st_value *st_fields(st_value *value);
 bool st_is_null(const st_value *value);
-/* Bytes of `~bytes`; null where it is none. */
+/* Bytes of `~bytes`; null if it is not one. */
 char *st_decode_bytes(const st_value *value, size_t *length);
 void st_put_whole(st_out *out, bool is_negative, unsigned long long magnitude);
 void st_put_signed(st_out *out, long long number);
@@ -124,7 +124,7 @@ typedef struct {
   void (*call_on)(const st_order *order, const char *object, const char *as, st_out *out);
   void (*get)(const st_order *order, const char *object, const char *as, st_out *out);
   void (*set)(const st_order *order, const char *object, st_value *value, st_out *out);
-  /* Ends the objects that the language itself would end; null where there are none. */
+  /* Ends the objects that the language itself would end; null if there are none. */
   void (*release)(void);
   /* Forgets the objects of a case. */
   void (*forget)(void);

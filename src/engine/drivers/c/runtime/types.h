@@ -105,7 +105,7 @@ void st_encode(st_out *out, const st_type *type, const void *place);
 void st_encode_items(st_out *out, const st_type *item, const void *items, size_t count, int shape);
 /* Items for a pointer to `item`, with one more that is zero; at least `room` of them. */
 void *st_decode_items(st_value *value, const st_type *item, size_t room, size_t *count);
-/* The address and type of the object that `{"~as": name}` names; null type where the value is none. */
+/* The address and type of the object that `{"~as": name}` names; null type if the value is not one. */
 void *st_named(st_value *value, const st_type **type);
 long long st_integer_at(const st_type *type, const void *place);
 void st_set_integer(const st_type *type, void *place, bool is_negative, unsigned long long magnitude);

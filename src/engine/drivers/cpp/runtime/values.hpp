@@ -103,7 +103,7 @@ void destroy(void *object) {
   if constexpr (std::is_destructible_v<T>) delete static_cast<T *>(object);
 }
 
-// The object that `{"~as": name}` names, or null where the value is none.
+// The object that `{"~as": name}` names, or null if the value is not one.
 Object *named(const st_value *value);
 
 // An object as one of type T, or null.

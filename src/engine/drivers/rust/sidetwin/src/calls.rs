@@ -23,7 +23,7 @@ pub(crate) struct Function {
     pub file: &'static str,
     pub name: &'static str,
     pub params: &'static [&'static str],
-    /// How many of them are arguments; `self` is none.
+    /// How many of them are arguments; `self` is not one.
     pub thunk: Result<Thunk, &'static str>,
 }
 

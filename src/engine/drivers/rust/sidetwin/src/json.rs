@@ -97,7 +97,7 @@ struct Reader<'a> {
     depth: usize,
 }
 
-/// None where it is no JSON.
+/// None if it is not JSON.
 pub fn parse(text: &str) -> Option<Value> {
     Reader { text: text.as_bytes(), at: 0, depth: 0 }.value()
 }

@@ -105,7 +105,7 @@ fn set_due(text: String) -> String {
     DUE.lock().map(|mut due| std::mem::replace(&mut *due, text)).unwrap_or_default()
 }
 
-/// The code ended the process: its case has its answer all the same.
+/// The code ended the process: its case still gets its answer.
 extern "C" fn ended(status: i32, _: *mut u8) {
     let due = set_due(String::new());
     if due.is_empty() {
