@@ -5,9 +5,12 @@ import path from "node:path";
 import { afterAll } from "vitest";
 
 const made: string[] = [];
-afterAll(() => {
+const removeAll = () => {
   for (const folder of made.splice(0)) rmSync(folder, { recursive: true, force: true });
-});
+};
+afterAll(removeAll);
+// Files that share a process share this module, whose hook runs after the first of them.
+process.once("exit", removeAll);
 
 /** A folder with the given files; content that is not text is written as JSON, a list of objects as JSON Lines. */
 export function temporaryFolder(files: Readonly<Record<string, unknown>> = {}): string {
