@@ -410,12 +410,12 @@ const LIKELIEST: readonly (readonly [language: string, line: string, given: Give
     {},
     [
       "return (await parseInt(a));",
+      "return Number(a);",
       "return (a);",
       "return parseInt(b);",
       "return (parseInt(a)) + 1;",
       "return (parseInt(a)) - 1;",
       "return parseInt(a - 1);",
-      "return parseInt(a + 1);",
     ],
   ],
   [
@@ -659,7 +659,7 @@ const LIKELIEST: readonly (readonly [language: string, line: string, given: Give
       "return (f'{a} of {b}') - 1",
       "return -(f'{a} of {b}')",
       "return not (f'{a} of {b}')",
-      "return (f'{a} of {b}').upper()",
+      "return f'{a:02d} of {b}'",
     ],
   ],
   [
@@ -727,10 +727,10 @@ const LIKELIEST: readonly (readonly [language: string, line: string, given: Give
       "return int((a) // 1)",
       "return round(a)",
       "return int(b)",
+      "return float(a)",
       "return (int(a)) + 1",
       "return (int(a)) - 1",
       "return (a)",
-      "return int(a - 1)",
     ],
   ],
   [

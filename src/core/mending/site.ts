@@ -6,6 +6,9 @@ import { childrenOf } from "@/core/source/section";
 /** How much less likely a change of a number is that both sides have. */
 const SHARED_NUMBER = 0.3;
 
+/** Numbers up to this may be limits that are one too large or small. */
+const MAX_LIMIT = 10_000;
+
 /** A twin's file with what is known of the fault. */
 export type Site = {
   readonly root: Node;
@@ -85,7 +88,9 @@ export class Edits {
     }
     // Adding nothing is better left out.
     const isAdded = /[+-]\s*$/.test(this.site.text.slice(0, node.startIndex));
-    for (const other of [value + 1, value - 1].filter((one) => one !== 0 || !isAdded))
+    // A large number is no limit: its neighbours would only hide the fault.
+    const nextTo = Math.abs(value) <= MAX_LIMIT ? [value + 1, value - 1] : [];
+    for (const other of nextTo.filter((one) => one !== 0 || !isAdded))
       this.replace(
         node,
         String(other),

@@ -4,6 +4,10 @@ import path from "node:path";
 import { describe, expect, it } from "vitest";
 import { mendPort } from "@/service/mending/mend";
 import { undoSnapshot } from "@/service/snapshots/snapshots";
+import { BERTH } from "@/testing/ported-programs/berth";
+import { FERRY } from "@/testing/ported-programs/ferry";
+import { programFolder } from "@/testing/ported-programs/program";
+import { TIDE } from "@/testing/ported-programs/tide";
 import { portFile, temporaryFolder } from "@/testing/temporary-port";
 
 const ORIGINAL = `def toll(tons, kind="barge"):
@@ -154,5 +158,20 @@ describe("mending", () => {
     const { families } = await mend(folder);
     expect(families).toMatchObject([{ cause: "not-ported-branch", best: { mended: 2, of: 2, harmed: 0 } }]);
     expect(families[0]?.best?.diff).toMatch(/\+.*if \(.*fog.*\) \{\n\+\s+return "horn"/);
+  });
+});
+
+describe("mending programs of several functions", () => {
+  it.each([
+    ["tide", TIDE, 5],
+    ["ferry", FERRY, 9],
+    ["berth", BERTH, 7],
+  ])("finds changes for the faults of %s", async (_name, program, least) => {
+    const { families } = await mend(programFolder(program), { seconds: 100 });
+    const mended = families.filter(({ best }) => best !== null);
+    const shown = families.map(({ call, cause, best }) => `${call} ${cause}: ${best?.what}`).join("\n");
+    expect(mended.length, shown).toBeGreaterThanOrEqual(least);
+    // Each makes at least one of the family's cases agree, and none that agreed differ.
+    expect(mended.filter(({ best }) => best?.harmed !== 0 || best.mended === 0 || best.mended > best.of)).toEqual([]);
   });
 });

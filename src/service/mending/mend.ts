@@ -165,7 +165,9 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
   const byId = new Map(all.map((item) => [item.id, item]));
   const whole = given.cases.flatMap((id) => byId.get(id) ?? []);
   const runs = whole.filter(isRunCase);
-  const { family, cases } = casesToTry(given, whole);
+  const names = open.modules.map(({ name }) => name);
+  const { family, cases, others } = casesToTry(given, whole, names);
+  const isOnlyRuns = runs.length === whole.length;
   const own = { id: given.id, twin: given.twin, module: given.module, call: given.call, cases: given.cases };
   const nothing = (why: string): Found => ({
     mend: { ...own, cause: family.suspects[0]?.cause ?? null, places: [], tried: 0, why, best: null },
@@ -173,24 +175,25 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
     best: null,
   });
   if (!twin) return nothing("its twin is not there");
-  if (cases.length === 0)
+  if (cases.length + others.length === 0)
     return nothing("its cases are program runs, and no call inside them shows the difference by itself");
   const agreeing = report.cases.flatMap(({ id, outcome, module, twin: name }) => {
     const item = byId.get(id);
     const isNear = module === family.module || open.modules.length < 2;
     return item && name === family.twin && isNear && isAgreement(outcome) && !isRunCase(item) ? [item] : [];
   });
-  const ids = new Set([...cases, ...agreeing].map(({ id }) => id));
+  const ids = new Set([...cases, ...others, ...agreeing].map(({ id }) => id));
   const times = report.cases.flatMap(({ id, twin: name, ms }) =>
     name === twin.name && ids.has(id) ? [ms.original ?? 0, ms.twin ?? 0] : [],
   );
   const trial = await TwinTrial.open(open, twin, {
     slowestMs: times.length > 0 ? Math.max(...times) : UNMEASURED_MS,
-    cases: cases.toSorted((left, right) => sizeOf(left) - sizeOf(right)).slice(0, MAX_FAMILY_CASES),
+    cases: smallestOf(cases),
+    others: smallestOf(others),
     agreeing: agreeing.slice(0, MAX_AGREEING),
     changed: context.changed,
     jobs: options.jobs ?? Math.min(4, availableParallelism()),
-    ...(runs.length > 0
+    ...(isOnlyRuns
       ? { confirm: (best: Best) => confirmOnRuns(open, twin, { best, runs, signal: options.signal }) }
       : {}),
     ...(options.signal ? { signal: options.signal } : {}),
@@ -221,7 +224,7 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
         line: edit.line,
         what: edit.what,
         mended,
-        of: runs.length > 0 ? Math.min(runs.length, MAX_RUNS) : trial.count,
+        of: isOnlyRuns ? Math.min(runs.length, MAX_RUNS) : trial.count,
         harmed,
       },
     });
@@ -247,6 +250,9 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
     await trial.close();
   }
 }
+
+const smallestOf = (cases: readonly SharedCase[]): SharedCase[] =>
+  cases.toSorted((left, right) => sizeOf(left) - sizeOf(right)).slice(0, MAX_FAMILY_CASES);
 
 /** Top-level code of a module runs with whichever case loads it, so it counts less than functions do. */
 const OUTSIDE = 0.25;

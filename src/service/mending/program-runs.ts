@@ -10,17 +10,37 @@ import type { Family } from "@/service/mending/edits";
 import type { Best } from "@/service/mending/trial";
 import type { OpenPort } from "@/service/port/open-port";
 
-/** The cases that changes are tried on: for program runs the call inside them where the sides part. */
-export function casesToTry(
-  family: Family,
-  whole: readonly SharedCase[],
-): { family: Family; cases: readonly SharedCase[] } {
-  const cases = whole.filter((item) => !isRunCase(item));
-  const inner = family.inner?.case;
-  if (cases.length > 0 || !inner || !("call" in inner)) return { family, cases };
+/** What changes are tried on for a family. */
+export type ToTry = {
+  /** With the section that the cases part in. */
+  readonly family: Family;
+  /** A mend makes all of these agree. */
+  readonly cases: readonly SharedCase[];
+  /** Cases of other sections that lead there: they may show another fault too, so that at least one must agree. */
+  readonly others: readonly SharedCase[];
+};
+
+/**
+ * The family's own cases; where it parts in an inner section, that section's cases and the inner call that shows the fault by
+ * itself, if there is one.
+ */
+export function casesToTry(family: Family, whole: readonly SharedCase[], modules: readonly string[]): ToTry {
+  const calls = whole.filter((item) => !isRunCase(item));
+  const { inner } = family;
+  if (!inner) return { family, cases: calls, others: [] };
+  const module = modules
+    .filter((name) => inner.section.startsWith(`${name}.`))
+    .sort((left, right) => right.length - left.length)[0];
+  const call = module === undefined ? family.call : inner.section.slice(module.length + 1);
+  const at = { ...family, module: module ?? family.module, call };
+  const isDirect = (item: SharedCase) => item.module === at.module && "call" in item && item.call === call;
+  const direct = calls.filter(isDirect);
+  const others = calls.filter((item) => !isDirect(item));
+  const alone = inner.case;
+  if (direct.length > 0 || !alone || !("call" in alone)) return { family: at, cases: direct, others };
   // A report leaves empty named arguments out.
-  const item = { ...inner, args: inner.args ?? [], kwargs: inner.kwargs ?? {} };
-  return { family: { ...family, module: inner.module, call: inner.call, cases: [inner.id] }, cases: [item] };
+  const item = { ...alone, args: alone.args ?? [], kwargs: alone.kwargs ?? {} };
+  return { family: { ...at, cases: [item.id] }, cases: [item], others };
 }
 
 /** Program runs of a family that are run again with a mend of the call inside them. */

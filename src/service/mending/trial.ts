@@ -17,6 +17,8 @@ const MAX_TRACED = 40;
 /** A change that makes the cases agree. */
 export type Best = FileEdit & { readonly twin?: string; readonly mended: number; readonly harmed: number };
 
+type Ranked = { readonly at: number; readonly found: Best };
+
 /** The least milliseconds that a case may take with a change, and how much longer than it took before. */
 const MIN_TIME_MS = 300;
 const MAX_SLOWER = 10;
@@ -26,7 +28,10 @@ const WAITING_MS = 2000;
 type TrialOptions = {
   /** Milliseconds that the slowest of the cases took on either side; what never ends with a change is stopped soon after. */
   readonly slowestMs: number;
+  /** A mend makes all of these agree. */
   readonly cases: readonly SharedCase[];
+  /** At least one of these must agree, if there are any. Without `cases` the change that makes the most of them agree is the best. */
+  readonly others: readonly SharedCase[];
   readonly agreeing: readonly SharedCase[];
   readonly changed: ChangedFiles;
   readonly jobs: number;
@@ -63,7 +68,7 @@ export class TwinTrial {
     };
     const benches: [Bench, ...Bench[]] = [await bench()];
     while (benches.length < options.jobs) benches.push(await bench());
-    const items = [...options.cases, ...options.agreeing];
+    const items = [...options.cases, ...options.others, ...options.agreeing];
     const answers = await benches[0].prober.askOriginal(items);
     const originals = new Map<string, PoolAnswer>();
     for (const [index, item] of items.entries()) {
@@ -72,19 +77,22 @@ export class TwinTrial {
     }
     const trial = new TwinTrial(open, benches, options, originals);
     // Starting a driver is not the time of a change.
-    await Promise.all(benches.map(({ prober }) => trial.agreeing(prober, options.cases.slice(0, 1))));
+    await Promise.all(benches.map(({ prober }) => trial.agreeing(prober, trial.all.slice(0, 1))));
     return trial;
   }
 
-  /** Cases of the family. */
+  /** Cases that changes are tried on. */
   get count(): number {
-    return this.options.cases.length;
+    return this.all.length;
+  }
+
+  private get all(): SharedCase[] {
+    return [...this.options.cases, ...this.options.others];
   }
 
   /** Whether the family's cases agree as the twin is. */
   async agrees(): Promise<boolean> {
-    const { cases } = this.options;
-    return (await this.agreeing(this.benches[0].prober, cases)) === cases.length;
+    return (await this.agreeing(this.benches[0].prober, this.all)) === this.count;
   }
 
   /** How many of the cases agree. */
@@ -96,7 +104,8 @@ export class TwinTrial {
 
   /** The lines that the family's cases run, those that agreeing cases run less come first. */
   async places(): Promise<MendPlace[]> {
-    const { cases, agreeing } = this.options;
+    const { agreeing } = this.options;
+    const cases = this.all;
     const traced = [...cases.slice(0, MAX_TRACED), ...agreeing.slice(0, MAX_TRACED * 3)];
     const prober = new Prober(this.port, this.benches[0].side, this.options.signal, { isTraced: true });
     const lines = await prober.linesOfTwin(traced).finally(() => prober.close());
@@ -113,35 +122,51 @@ export class TwinTrial {
     return places.sort((left, right) => right.score - left.score);
   }
 
-  /** The first change that mends all cases and harms none, in the order of the changes. */
+  /**
+   * The first change that mends the cases and harms none, in the order of the changes; where only some of the others can be
+   * mended, the one that mends the most.
+   */
   async search(edits: readonly FileEdit[], isOver: () => boolean): Promise<{ best: Best | null; tried: number }> {
     let next = 0;
     let tried = 0;
-    let best: { readonly at: number; readonly found: Best } | null = null;
+    let best: Ranked | null = null;
     const work = async (bench: Bench) => {
       for (;;) {
         const at = next++;
         const edit = edits[at];
-        if (!edit || isOver() || (best && best.at < at)) return;
+        if (!edit || isOver() || (best && best.found.mended >= this.enough && best.at < at)) return;
         tried++;
         const found = await this.attempt(bench, edit);
-        if (found && (!best || at < best.at)) best = { at, found };
+        if (found && (!best || this.isBetter({ at, found }, best))) best = { at, found };
       }
     };
     await Promise.all(this.benches.map(work));
-    return { best: (best as { readonly found: Best } | null)?.found ?? null, tried }; // set in the closures above
+    return { best: (best as Ranked | null)?.found ?? null, tried }; // set in the closures above
+  }
+
+  /** With cases of its own the first change that mends these is taken, else one that mends all others. */
+  private get enough(): number {
+    const { cases, others } = this.options;
+    return cases.length > 0 ? 0 : others.length;
+  }
+
+  private isBetter(one: Ranked, other: Ranked): boolean {
+    const [mended, before] = [one, other].map(({ found }) => Math.min(found.mended, this.enough));
+    return mended === before ? one.at < other.at : (mended ?? 0) > (before ?? 0);
   }
 
   private async attempt({ prober }: Bench, { file, before, edit, rank }: FileEdit): Promise<Best | null> {
     await prober.replaceTwin({ [file]: applyEdit(before, edit) });
-    const { cases, agreeing } = this.options;
+    const { cases, others, agreeing } = this.options;
     const count = (items: readonly SharedCase[]) => this.agreeing(prober, items);
     // Most changes fail at the smallest case.
-    if ((await count(cases.slice(0, 1))) === 0) return null;
-    if ((await count(cases.slice(1))) < cases.length - 1) return null;
+    if (cases.length > 0 && (await count(cases.slice(0, 1))) === 0) return null;
+    if (cases.length > 1 && (await count(cases.slice(1))) < cases.length - 1) return null;
+    const beyond = await count(others);
+    if (others.length > 0 && beyond === 0) return null;
     const harmed = agreeing.length - (await count(agreeing));
     if (harmed > 0) return null;
-    const best = { file, before, edit, rank, mended: cases.length, harmed };
+    const best = { file, before, edit, rank, mended: cases.length + beyond, harmed };
     return this.options.confirm ? this.options.confirm(best) : best;
   }
 

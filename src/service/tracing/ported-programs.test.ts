@@ -4,24 +4,8 @@ import { runCheckOfFile } from "@/service/check/run-check";
 import { partFamilies } from "@/service/tracing/part-families";
 import { BERTH } from "@/testing/ported-programs/berth";
 import { FERRY } from "@/testing/ported-programs/ferry";
-import type { PortedProgram } from "@/testing/ported-programs/program";
+import { programFolder } from "@/testing/ported-programs/program";
 import { TIDE } from "@/testing/ported-programs/tide";
-import { portFile, temporaryFolder } from "@/testing/temporary-port";
-
-const portOf = ({ from, to, functions, files, calls, steps }: PortedProgram): string =>
-  temporaryFolder({
-    "side-twin.json": portFile({
-      original: { root: "original", language: from },
-      twins: [{ name: "twin", root: "twin", language: to }],
-      names: { functions },
-    }),
-    ...files,
-    "twin/package.json": { type: "module" },
-    "cases/c.jsonl": [
-      ...calls.map(([module, call, args, kwargs], at) => ({ id: `call-${at}`, module, call, args, kwargs })),
-      ...steps.map(([module, list], at) => ({ id: `steps-${at}`, module, steps: list })),
-    ],
-  });
 
 describe.each([
   ["tide", TIDE],
@@ -29,7 +13,7 @@ describe.each([
   ["berth", BERTH],
 ])("the faults of %s", (_name, program) => {
   it("are one family each, with the right cause first", async () => {
-    const { report } = await runCheckOfFile(portOf(program), { part: partFamilies });
+    const { report } = await runCheckOfFile(programFolder(program), { part: partFamilies });
     const found = report.families.map(
       ({ module, call, inner, suspects }) => `${inner?.section ?? `${module}.${call}`}: ${suspects[0]?.cause}`,
     );

@@ -1,6 +1,8 @@
 /** Small changes of JavaScript and TypeScript. */
 import type { Node } from "web-tree-sitter";
 import type { Edit } from "@/core/mending/edit";
+import { copiedParameters, countedFrom } from "@/core/mending/languages/javascript-loops";
+import { convertingCall, pattern, substituted } from "@/core/mending/languages/javascript-texts";
 import { around, Edits, literals, type MendLanguage, namesIn, type Site, suspectNodes } from "@/core/mending/site";
 import { childrenOf, textOf } from "@/core/source/section";
 
@@ -46,7 +48,10 @@ export const javascript: MendLanguage = { language: "javascript", editsOf };
 function editsOf(site: Site): Edit[] {
   const edits = new Edits(site);
   for (const node of suspectNodes(site)) edit(node, edits);
-  for (const scope of scopesOf(site)) addBranches(scope, edits);
+  for (const scope of scopesOf(site)) {
+    addBranches(scope, edits);
+    copiedParameters(scope, edits);
+  }
   return edits.made;
 }
 
@@ -100,6 +105,12 @@ function edit(node: Node, edits: Edits): void {
     }
     case "number":
       edits.numbers(node);
+      return;
+    case "for_statement":
+      countedFrom(node, edits);
+      return;
+    case "regex":
+      pattern(node, edits);
       return;
     case "string":
       edits.texts(node, (text) => JSON.stringify(text));
@@ -305,6 +316,7 @@ function call(node: Node, edits: Edits): void {
   if (method === "reverse" || method === "trim" || /^to(Upper|Lower)Case$/.test(method))
     edits.replace(node, owner, `${method} goes`, edits.likelier(0.3, "order-only", "whitespace", "text-case"));
   chained(node, edits);
+  convertingCall(node, edits);
   if (/^get(UTC)?Month$/.test(method))
     edits.replace(node, `(${node.text} + 1)`, "months count from 1", edits.likelier(0.3, "zero-based-month"));
   if (/^get(UTC)?Day$/.test(method))
@@ -365,6 +377,7 @@ function template(node: Node, edits: Edits): void {
         `it has ${digits} digits`,
         edits.likelier(0.05, "number-format"),
       );
+    substituted(value, edits);
   }
 }
 

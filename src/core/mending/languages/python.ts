@@ -1,6 +1,7 @@
 /** Small changes of Python. */
 import type { Node } from "web-tree-sitter";
 import type { Edit } from "@/core/mending/edit";
+import { chained, interpolated, sliceBounds, within32Bits } from "@/core/mending/languages/python-texts";
 import { around, Edits, literals, type MendLanguage, namesIn, type Site, suspectNodes } from "@/core/mending/site";
 import { childrenOf, textOf } from "@/core/source/section";
 
@@ -71,7 +72,19 @@ function edit(node: Node, edits: Edits): void {
       return;
     case "call":
       call(node, edits);
+      chained(node, edits);
       return;
+    case "slice":
+      sliceBounds(node, edits);
+      return;
+    case "interpolation":
+      interpolated(node, edits);
+      return;
+    case "assignment": {
+      const value = node.childForFieldName("right");
+      if (value) within32Bits(value, edits);
+      return;
+    }
     case "if_statement":
     case "elif_clause":
     case "while_statement": {
@@ -230,6 +243,7 @@ function call(node: Node, edits: Edits): void {
       edits.likelier(0.35, "floor-or-truncate"),
     );
     edits.replace(node, `round(${first.text})`, "it is rounded", edits.likelier(0.3, "rounding-mode"));
+    edits.replace(node, `float(${first.text})`, "it keeps its fraction", edits.likelier(0.2, "floor-or-truncate"));
     edits.replace(node, `(${first.text})`, "int goes", 0.15);
   }
   if (name === "sorted" && first && list) {
