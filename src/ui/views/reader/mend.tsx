@@ -118,6 +118,7 @@ export function Mend({ port, twin, caseId, module, isDiffering }: Props) {
             <pre className={styles.diff}>{changedLines(best.diff).map(diffLine)}</pre>
             <p>
               {best.mended} of {best.of} agree with it, none that agreed is harmed.
+              {best.mended < best.of && " The others show another fault too."}
             </p>
           </>
         )}
