@@ -28,6 +28,8 @@ type names struct {
 	params    map[string][]string
 	types     map[string]reflect.Type
 	variables []*variable
+	// Further instances of generic functions, by name.
+	instances map[string][]reflect.Value
 }
 
 // variable is a package's variable with its value after loading.
@@ -42,7 +44,7 @@ var packages = map[string]*names{}
 func in(folder string) *names {
 	known := packages[folder]
 	if known == nil {
-		known = &names{map[string]reflect.Value{}, map[string][]string{}, map[string]reflect.Type{}, nil}
+		known = &names{map[string]reflect.Value{}, map[string][]string{}, map[string]reflect.Type{}, nil, map[string][]reflect.Value{}}
 		packages[folder] = known
 	}
 	return known
@@ -50,8 +52,13 @@ func in(folder string) *names {
 
 // Function registers a function of the package in a folder, with the names of its parameters.
 func Function(folder, name string, function any, params ...string) {
-	in(folder).functions[name] = reflect.ValueOf(function)
-	in(folder).params[name] = params
+	known := in(folder)
+	if _, isThere := known.functions[name]; isThere {
+		known.instances[name] = append(known.instances[name], reflect.ValueOf(function))
+		return
+	}
+	known.functions[name] = reflect.ValueOf(function)
+	known.params[name] = params
 }
 
 // Type registers a type by a pointer to it.
@@ -281,7 +288,33 @@ func (d *driver) find(asked *request, wanted []string) (*names, string) {
 
 // invoke calls a function, or a method whose object is given. The value is that of the first result.
 func (d *driver) invoke(known *names, name string, target reflect.Value, args []json.RawMessage, objects map[string]reflect.Value) (object, reflect.Value, float64) {
-	function := known.functions[name]
+	for _, function := range known.instances[name] {
+		first := known.functions[name]
+		if fits(func() { d.arguments(known, first, name, target, args, objects) }) {
+			break
+		}
+		if fits(func() { d.arguments(known, function, name, target, args, objects) }) {
+			return d.invokeOne(known, function, name, target, args, objects)
+		}
+	}
+	return d.invokeOne(known, known.functions[name], name, target, args, objects)
+}
+
+// fits tells whether the arguments of a call can be read.
+func fits(read func()) (isFit bool) {
+	defer func() {
+		if problem := recover(); problem != nil {
+			if _, isMisfit := problem.(misfit); !isMisfit {
+				panic(problem)
+			}
+		}
+	}()
+	read()
+	return true
+}
+
+// arguments are those of a call of the function, its object first.
+func (d *driver) arguments(known *names, function reflect.Value, name string, target reflect.Value, args []json.RawMessage, objects map[string]reflect.Value) ([]reflect.Value, int) {
 	kind := function.Type()
 	skip := 0
 	given := []reflect.Value{}
@@ -306,6 +339,11 @@ func (d *driver) invoke(known *names, name string, target reflect.Value, args []
 		}
 		given = append(given, fitted(coder, args[at], wanted, name, nameAt(params, at)))
 	}
+	return given, skip
+}
+
+func (d *driver) invokeOne(known *names, function reflect.Value, name string, target reflect.Value, args []json.RawMessage, objects map[string]reflect.Value) (object, reflect.Value, float64) {
+	given, skip := d.arguments(known, function, name, target, args, objects)
 	results, thrown, ms := call(function, given)
 	after := []any{}
 	for at := range args {
@@ -502,7 +540,7 @@ func (d *driver) method(asked *request, target reflect.Value, name string) (*nam
 	for _, holder := range []reflect.Type{target.Type(), reflect.PointerTo(kind)} {
 		for _, one := range []string{name, capital(name)} {
 			if found, isThere := holder.MethodByName(one); isThere {
-				known := &names{map[string]reflect.Value{one: found.Func}, map[string][]string{}, d.packageOf(filesOf(asked)[0]).types, nil}
+				known := &names{map[string]reflect.Value{one: found.Func}, map[string][]string{}, d.packageOf(filesOf(asked)[0]).types, nil, nil}
 				return known, one
 			}
 		}

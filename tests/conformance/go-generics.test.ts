@@ -1,0 +1,58 @@
+/** Generic functions in Go: registered for the types that their constraints allow. */
+import { afterAll, describe, expect, it } from "vitest";
+import { startSide } from "./side";
+
+const FILES = {
+  "tide.go": `package tide
+
+import "cmp"
+
+type Number interface {
+	~int | ~float64
+}
+
+func Largest[T cmp.Ordered](list []T) T {
+	best := list[0]
+	for _, one := range list[1:] {
+		if one > best {
+			best = one
+		}
+	}
+	return best
+}
+
+func Total[N Number](list ...N) N {
+	var sum N
+	for _, one := range list {
+		sum += one
+	}
+	return sum
+}
+
+func Keys[K cmp.Ordered, V any](given map[K]V) int { return len(given) }
+
+func First[S ~[]E, E any](list S) E { return list[0] }
+
+func Shown[T interface{ String() string }](value T) string { return value.String() }
+`,
+};
+
+describe("a generic function", () => {
+  const side = startSide("go", FILES);
+  afterAll(async () => (await side).close());
+
+  it.each([
+    ["Largest", [[3, 9, 4]], { value: 9 }],
+    ["Largest", [[0.5, 0.25]], { value: 0.5 }],
+    ["Largest", [["auk", "tern"]], { value: "tern" }],
+    ["Total", [1, 2, 3], { value: 6 }],
+    ["Total", [1.5, 2], { value: 3.5 }],
+    ["Keys", [{ a: 1, b: 2 }], { value: 2 }],
+    ["First", [["x", "y"]], { value: "x" }],
+    ["Largest", [[true]], { kind: "broken" }],
+    ["Largest", [[]], { thrown: { kind: "panic" } }],
+    ["Shown", [1], { kind: "skipped" }],
+  ])("%s(%j) is %j", async (name, args, wanted) => {
+    expect(await (await side).call(name, ...args)).toMatchObject(wanted);
+  });
+});
