@@ -1,4 +1,5 @@
 /** Generic functions in Go: registered for the types that their constraints allow. */
+import { execFileSync } from "node:child_process";
 import { afterAll, describe, expect, it } from "vitest";
 import { startSide } from "./side";
 
@@ -36,6 +37,16 @@ func First[S ~[]E, E any](list S) E { return list[0] }
 func Shown[T interface{ String() string }](value T) string { return value.String() }
 `,
 };
+
+it("files without a module are compiled in the language of the toolchain", async () => {
+  const version = /go1\.(\d+)/.exec(execFileSync("go", ["version"], { encoding: "utf8" }))?.[1];
+  // Ranging over a number came with 1.22.
+  const loop = Number(version) >= 22 ? "range n" : "i := 0; i < n; i++";
+  const source = `package yard\n\nfunc Sum(n int) int {\n\tsum := 0\n\tfor ${loop} {\n\t\tsum += n\n\t}\n\treturn sum\n}\n`;
+  const side = await startSide("go", { "yard.go": source });
+  expect(await side.call("Sum", 4)).toMatchObject({ value: 16 });
+  side.close();
+});
 
 describe("a generic function", () => {
   const side = startSide("go", FILES);

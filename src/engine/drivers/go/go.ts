@@ -59,6 +59,7 @@ type Places = {
 /** Packages that do not compile are left out, with the compiler's output, so that the others can be called. */
 async function compile(side: BuildSide, { home, program, sources, driver }: Places): Promise<void> {
   const { module, isThere } = await moduleOf(side.folder);
+  const language = isThere ? "" : await languageOf(side);
   const packages = await readPackages(side.folder, sources);
   const complaints = new Map<string, string>();
   // Packages that do not compile with probes, to be built without.
@@ -71,6 +72,7 @@ async function compile(side: BuildSide, { home, program, sources, driver }: Plac
       home,
       overlay,
       module,
+      language,
       isThere,
       packages: kept,
       complaints,
@@ -117,6 +119,12 @@ async function moduleOf(folder: string): Promise<{ module: string; isThere: bool
   return { module: /^module\s+(\S+)/m.exec(text ?? "")?.[1] ?? "side", isThere: text !== null };
 }
 
+/** The language version of the toolchain, which files without a module are compiled in. */
+async function languageOf(side: BuildSide): Promise<string> {
+  const { printed } = await side.run([...side.runtime, "version"]);
+  return /\bgo(\d+\.\d+)/.exec(printed)?.[1] ?? "1.21";
+}
+
 type Package = { readonly files: readonly { readonly file: string; readonly names: GoNames }[] };
 
 /** Folder → its package, files for other systems aside. */
@@ -146,6 +154,8 @@ async function writeOverlay(
     readonly home: string;
     readonly overlay: string;
     readonly module: string;
+    /** Of a folder without a module. */
+    readonly language: string;
     readonly isThere: boolean;
     readonly packages: ReadonlyMap<string, Package>;
     readonly complaints: ReadonlyMap<string, string>;
@@ -159,7 +169,7 @@ async function writeOverlay(
     await writeFile(made, text);
     replace[path.join(root, file)] = made;
   };
-  if (!of.isThere) await add("go.mod", `module ${of.module}\n\ngo 1.21\n`);
+  if (!of.isThere) await add("go.mod", `module ${of.module}\n\ngo ${of.language}\n`);
   for (const file of of.driver) replace[path.join(root, DRIVER, path.basename(file))] = file;
   const imports: string[] = [];
   const probes: { file: string; line: number }[] = [];
