@@ -2,7 +2,7 @@
 import { describe, expect, it } from "vitest";
 import type { CaseFacts } from "@/core/explain/facets";
 import { type Family, findFamilies } from "@/core/explain/families";
-import { type PartedCase, splitByInner } from "@/core/explain/inner";
+import { joinAtSection, type PartedCase, splitByInner } from "@/core/explain/inner";
 import type { Divergence } from "@/core/formats/report";
 
 const answer = (value: number) => ({ kind: "call" as const, value, args: [], kwargs: {}, printed: "" });
@@ -70,5 +70,45 @@ describe("splitting a family by its inner calls", () => {
       parted("c", "clock.hours", text("z", "no such day", "bad day")),
     ]);
     expect(split.map(({ cases }) => cases)).toEqual([["a", "b"], ["c"]]);
+  });
+});
+
+describe("joining what parts in one section", () => {
+  const own = [call("o-1", -7, -2, -1), call("o-2", -9, -3, -2)];
+  const direct = findFamilies(own, []);
+  const none = { facts: own, controls: [], code: undefined };
+  const inside = parted("a", "tide.level", call("x", -11, -3, -2));
+
+  it("makes one family of its own cases and of those that lead there", () => {
+    const pieces = splitByInner(family, [inside, parted("b", "tide.level", null)]);
+    const joined = joinAtSection("tide.level", { ...none, pieces, direct, parted: [inside] });
+    expect(joined).toMatchObject([
+      { cases: ["o-1", "o-2", "a", "b", "c"], simplest: "o-1", inner: { section: "tide.level", shared: 1 } },
+    ]);
+    expect(joined[0]?.inner?.alone?.item).toMatchObject({ args: [-11] });
+    expect(joined[0]?.inner?.path).toEqual(["main.show", "tide.level"]);
+    expect(joined[0]?.suspects[0]?.cause).toBe("floor-or-truncate");
+  });
+
+  it("reads a call as it was observed where it cannot be made alone, and shows no case of it", () => {
+    const seen = { ...parted("a", "tide.level", null), seen: call("x", -11, -3, -2) };
+    const pieces = splitByInner(family, [seen]);
+    const [joined, ...more] = joinAtSection("tide.level", { ...none, pieces, direct: [], facts: [], parted: [seen] });
+    expect(more).toEqual([]);
+    expect(joined).toMatchObject({ cases: ["a", "b", "c"], inner: { alone: null, shared: 1 } });
+  });
+
+  it("leaves families as they are where no inner call is known", () => {
+    const unseen = parted("a", "tide.level", null);
+    const pieces = splitByInner(family, [unseen]);
+    expect(joinAtSection("tide.level", { ...none, pieces, direct, parted: [unseen] })).toEqual([...direct, ...pieces]);
+  });
+
+  it("keeps traced cases that part in the family's own section apart from those that part deeper", () => {
+    const split = splitByInner(family, [inside], new Map(), new Set(["b"]));
+    expect(split.map(({ cases, inner }) => [cases, inner?.section ?? null])).toEqual([
+      [["b", "c"], null],
+      [["a"], "tide.level"],
+    ]);
   });
 });

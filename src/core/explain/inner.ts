@@ -175,16 +175,16 @@ export function joinAtSection(section: string, at: AtSection): SplitFamily[] {
     if ("inner" in piece) home.outer.push(...piece.suspects);
   }
   return homes.map(({ family, cases, outer }) => {
-    const within = [...cases].filter((id) => !own.has(id));
-    const shown = others.flatMap(({ id, alone }) => (alone && cases.has(id) ? [alone] : []));
+    const seen = others.filter(({ id }) => cases.has(id));
+    const shown = seen.flatMap(({ alone }) => alone ?? []);
     const simplest = smallest(ownFacts.filter(({ id }) => cases.has(id)))?.id ?? family.simplest;
-    const path = parted.find(({ id }) => cases.has(id))?.path ?? [];
+    const path = seen[0]?.path ?? [];
     return {
       ...family,
       cases: [...cases],
       simplest,
       suspects: withOuter(family.suspects, outer),
-      ...(within.length > 0 ? { inner: { section, path, alone: smallest(shown), shared: within.length } } : {}),
+      ...(seen.length > 0 ? { inner: { section, path, alone: smallest(shown), shared: seen.length } } : {}),
     };
   });
 }
