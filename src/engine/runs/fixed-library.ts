@@ -1,6 +1,6 @@
 /** The library that fixes the clock and the random numbers of programs that use the C library; compiled once a machine. */
+
 import { mkdir } from "node:fs/promises";
-import { homedir } from "node:os";
 import path from "node:path";
 import { buildKey } from "@/engine/drivers/build-key";
 import { buildOnce } from "@/engine/drivers/build-once";
@@ -8,6 +8,7 @@ import { driversFolder } from "@/engine/drivers/index";
 import { findProgram } from "@/engine/find-program";
 import { environmentFor } from "@/engine/process/environment";
 import { runToEnd } from "@/engine/process/run";
+import { userCache } from "@/engine/user-cache";
 
 /** The library's path, or why there is none. */
 export type FixedLibrary =
@@ -22,7 +23,7 @@ export async function fixedLibrary(): Promise<FixedLibrary> {
   if (process.platform !== "linux") return none("that needs Linux");
   const compiler = ["cc", "gcc", "clang"].map((name) => findProgram(name)).find((found) => found !== null);
   if (!compiler) return none("that needs a C compiler (Debian: apt-get install gcc)");
-  const builds = path.join(process.env.XDG_CACHE_HOME ?? path.join(homedir(), ".cache"), "side-twin", "builds");
+  const builds = userCache("builds");
   await mkdir(builds, { recursive: true });
   const home = path.join(builds, `fixed-run-${await buildKey(driversFolder(), [SOURCE], [compiler])}`);
   try {

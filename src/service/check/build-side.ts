@@ -1,7 +1,8 @@
 /** Builds what the driver of a compiled side runs. */
+
 import { mkdirSync } from "node:fs";
 import { mkdtemp, realpath, rm } from "node:fs/promises";
-import { homedir, tmpdir } from "node:os";
+import { tmpdir } from "node:os";
 import path from "node:path";
 import { SideTwinError } from "@/core/errors";
 import type { BuildSide, Built, Driver } from "@/engine/drivers/driver";
@@ -11,6 +12,7 @@ import { decodeOutput } from "@/engine/files/text";
 import { environmentFor } from "@/engine/process/environment";
 import { describeEnd, runToEnd } from "@/engine/process/run";
 import { resolveProgram } from "@/engine/toolchains/toolchains";
+import { userCache } from "@/engine/user-cache";
 import { cachesIn } from "@/service/check/tool-caches";
 import type { OpenPort, OpenSide } from "@/service/port/open-port";
 
@@ -30,7 +32,7 @@ export async function buildSide(
   },
 ): Promise<Built> {
   const { build, runtime, lines, signal } = terms;
-  const cache = path.join(process.env.XDG_CACHE_HOME ?? path.join(homedir(), ".cache"), "side-twin", "builds");
+  const cache = userCache("builds");
   mkdirSync(cache, { recursive: true });
   if (Date.now() - prunedAt > PRUNE_EVERY_MS) {
     prunedAt = Date.now();

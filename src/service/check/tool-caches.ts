@@ -1,10 +1,11 @@
 /** Where build tools keep what they fetch or make: the person's own folders are read-only in the sandbox. */
+
 import { createHash } from "node:crypto";
 import { mkdir, realpath, utimes } from "node:fs/promises";
-import { homedir } from "node:os";
 import path from "node:path";
 import { pruneBuilds } from "@/engine/drivers/prune-builds";
 import { findSandbox } from "@/engine/sandbox/sandbox";
+import { userCache } from "@/engine/user-cache";
 
 /** Variables for tools; `kept` may be a folder that stays between runs. */
 export const cachesIn = (scratch: string, kept = scratch): Readonly<Record<string, string>> =>
@@ -19,7 +20,7 @@ export const cachesIn = (scratch: string, kept = scratch): Readonly<Record<strin
 
 /** The caches of a port's own commands: one folder a port, as what a port's tools write must not reach another's. */
 export async function toolFolder(portFile: string): Promise<string> {
-  const all = path.join(process.env.XDG_CACHE_HOME ?? path.join(homedir(), ".cache"), "side-twin", "tools");
+  const all = userCache("tools");
   const folder = path.join(all, `port-${createHash("sha256").update(portFile).digest("hex").slice(0, 16)}`);
   await mkdir(folder, { recursive: true });
   await utimes(folder, new Date(), new Date());
