@@ -48,9 +48,9 @@ const MIN_SCORE = 0.15;
 /** The code counts for a cause that the answers support so far by themselves. */
 const MIN_STRENGTH = 0.3;
 const MAX_SUSPECTS = 5;
-/** Families of at most so many cases are split by what explains each of them, where nothing explains them together. */
+/** Maximum number of cases of a family that is split by the cause of each case, if no cause explains them all. */
 const MAX_ALONE = 12;
-/** This many cases of a section are examined closely; the others join groups by appearance. */
+/** Maximum number of cases of a section that are examined closely; the others join groups by appearance. */
 const LOOKED_AT = 300;
 
 /** The families of one section, those with the most cases first. Cost grows with the cases looked at and their answers. */

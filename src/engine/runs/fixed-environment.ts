@@ -12,10 +12,12 @@ export type FixedProgram = {
   readonly language: string;
   readonly command: readonly string[];
   readonly root: string;
+  /** Variables that the run is given. */
+  readonly env: Readonly<Record<string, string>>;
 };
 
 /** Whether the clock of a program can be fixed here. */
-export async function canFix(program: FixedProgram): Promise<boolean> {
+export async function canFix(program: Omit<FixedProgram, "env">): Promise<boolean> {
   const fix = DRIVERS[program.language]?.fix;
   if (fix?.by !== "library") return fix !== null && fix !== undefined;
   return (await fixedLibrary()).file !== null && !(await isStatic(program));
@@ -39,17 +41,22 @@ export async function fixedEnvironment(
   if (file === null) throw cannotFix(`The clock and the random numbers of a ${language} program`, `: ${why}`);
   if (await isStatic(program))
     throw cannotFix(`The clock and the random numbers of ${command[0]}`, ": it is linked statically");
-  return { ...fixedVariables(terms), LD_PRELOAD: preloading(file) };
+  return { ...fixedVariables(terms), LD_PRELOAD: preloading(file, program.env) };
 }
 
 /** Environment variables with which a driver can fix the clock of calls by itself. */
-export async function callEnvironment({ fix }: Driver): Promise<Readonly<Record<string, string>>> {
+export async function callEnvironment(
+  { fix }: Driver,
+  env: Readonly<Record<string, string>>,
+): Promise<Readonly<Record<string, string>>> {
   if (fix?.by !== "library" || !fix.isForCalls) return {};
   const { file } = await fixedLibrary();
-  return file === null ? {} : { SIDE_TWIN_CLOCK: "live", LD_PRELOAD: preloading(file) };
+  return file === null ? {} : { SIDE_TWIN_CLOCK: "live", LD_PRELOAD: preloading(file, env) };
 }
 
-const preloading = (file: string): string => [process.env.LD_PRELOAD, file].filter(Boolean).join(":");
+/** The library behind those that the run preloads anyway. */
+const preloading = (file: string, env: Readonly<Record<string, string>>): string =>
+  [env.LD_PRELOAD ?? process.env.LD_PRELOAD, file].filter(Boolean).join(":");
 
 const cannotFix = (what: string, why: string): SideTwinError =>
   new SideTwinError({
@@ -61,7 +68,7 @@ const cannotFix = (what: string, why: string): SideTwinError =>
 const DYNAMIC_LOADER = 3;
 
 /** Whether a program is an ELF executable (elf(5)) without a dynamic loader, which preloads nothing. */
-async function isStatic({ command: [name = ""], root }: FixedProgram): Promise<boolean> {
+async function isStatic({ command: [name = ""], root }: Pick<FixedProgram, "command" | "root">): Promise<boolean> {
   const found = findProgram(name.includes("/") ? path.resolve(root, name) : name);
   if (found === null) return false;
   const file = await open(found, "r");

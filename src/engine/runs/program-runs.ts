@@ -90,14 +90,15 @@ async function runOne(
       command: options.command,
       environment: {},
     };
-    const fixed = await fixedEnvironment(options, {
-      now: item.now ?? options.now,
-      seed: item.seed ?? options.seed,
-    });
+    const given = { ...options.env, ...item.run.env };
+    const fixed = await fixedEnvironment(
+      { ...options, env: given },
+      { now: item.now ?? options.now, seed: item.seed ?? options.seed },
+    );
     const record = await runToEnd([...base, ...item.run.argv], {
       cwd: scratch.folder,
       env: {
-        ...environmentFor({ ...options.env, ...item.run.env }),
+        ...environmentFor(given),
         ...fixed,
         ...environment,
         ...(isTimed(item) ? fromAllDrivers((driver) => driver.unbuffered) : {}),

@@ -75,7 +75,7 @@ export class OriginalAgain {
     const command = await programOf(open.original, "original");
     const options = programTerms(open, open.original, command, { jobs, signal, env });
     // A program whose clock cannot be fixed runs at the current time, which alone does not make it unsteady.
-    const isMoved = all && (await canFix({ ...open.original, command, root: open.original.folder }));
+    const isMoved = all && (await canFix({ language: open.original.language, command, root: open.original.folder }));
     await runPrograms(runs, { ...options, ...(isMoved ? { now: open.port.now ?? moment } : {}) }, arrived);
   }
 

@@ -52,6 +52,7 @@ export async function startPool(
   const runtime = await findRuntime(side.language, side.call?.runtime);
   const { limits } = open.port;
   const program = path.join(driversFolder(), driver.program);
+  const given = { ...sideEnvironment(open.port, side), ...options.env };
   const scratches = isSmall(side)
     ? await Promise.all(Array.from({ length: options.jobs }, () => Scratch.make(side.folder)))
     : [];
@@ -72,10 +73,7 @@ export async function startPool(
         ).command
       : [...runtime, ...driver.flags(limits.memoryMb), program],
     cwd: side.folder,
-    env: {
-      ...environmentFor({ ...sideEnvironment(open.port, side), ...options.env }),
-      ...(await callEnvironment(driver)),
-    },
+    env: { ...environmentFor(given), ...(await callEnvironment(driver, given)) },
     hello: {
       root: side.folder,
       path: side.call?.path ?? ["."],

@@ -168,6 +168,8 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
   const names = open.modules.map(({ name }) => name);
   const { family, cases, others } = casesToTry(given, whole, names);
   const isOnlyRuns = runs.length === whole.length;
+  // An inner call that is tried in place of the family's own cases is not one of them.
+  const extra = cases.filter(({ id }) => !given.cases.includes(id)).length;
   const own = { id: given.id, twin: given.twin, module: given.module, call: given.call, cases: given.cases };
   const nothing = (why: string): Found => ({
     mend: { ...own, cause: family.suspects[0]?.cause ?? null, places: [], tried: 0, why, best: null },
@@ -223,8 +225,8 @@ async function mendFamily(open: OpenPort, all: readonly SharedCase[], context: C
         file,
         line: edit.line,
         what: edit.what,
-        mended,
-        of: isOnlyRuns ? Math.min(runs.length, MAX_RUNS) : trial.count,
+        mended: isOnlyRuns ? mended : mended - extra,
+        of: isOnlyRuns ? Math.min(runs.length, MAX_RUNS) : trial.count - extra,
         harmed,
       },
     });

@@ -132,14 +132,15 @@ async function observeRun(
   await writeFile(settings, JSON.stringify({ ...observed, out, trace: true }));
   await scratch.lay(item.run.files);
   const started = recorder.start([...command, ...item.run.argv], { home: driversFolder(), settings });
+  const env = { ...sideEnvironment(port, side), ...item.run.env };
   await runToEnd(started.command, {
     cwd: scratch.folder,
     env: {
-      ...environmentFor({ ...sideEnvironment(port, side), ...item.run.env }),
+      ...environmentFor(env),
       ...joined(
         started.environment,
         await fixedEnvironment(
-          { language: side.language, command, root: side.folder },
+          { language: side.language, command, root: side.folder, env },
           { now: item.now ?? port.now, seed: item.seed ?? port.seed },
         ),
       ),

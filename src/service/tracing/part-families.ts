@@ -67,18 +67,20 @@ async function partTwin({ own, traced, tracer, codes, answersOf, signal }: Twin)
   const found = await partingsOf(tracer, levels, signal);
   const twin = own[0]?.twin ?? "";
   const split = new Map<SectionFamily, SplitFamily[]>();
-  const at = new Map<string, PartedCase[]>();
+  /** Section → its cases; one may be of several families. */
+  const at = new Map<string, Map<string, PartedCase>>();
   for (const [family, items] of traced) {
     const cases = items.flatMap(({ id }) => found.get(id) ?? []);
     const isDeeper = ({ section }: PartedCase) => section !== `${family.module}.${family.call}`;
     const deeper = cases.filter(isDeeper);
     const ids = new Set(cases.filter((one) => !isDeeper(one)).map(({ id }) => id));
     split.set(family, splitByInner(family, deeper, await codesOf(codes, deeper, twin), ids));
-    for (const one of deeper) at.set(one.section, [...(at.get(one.section) ?? []), one]);
+    for (const one of deeper) at.set(one.section, (at.get(one.section) ?? new Map()).set(one.id, one));
   }
   const left = new Map<SectionFamily, SplitFamily[]>(own.map((family) => [family, split.get(family) ?? [family]]));
   const joined: PartedFamily[] = [];
-  for (const [section, cases] of at) {
+  for (const [section, byCase] of at) {
+    const cases = [...byCase.values()];
     const [item] = cases.flatMap(({ alone, seen }) => (alone ?? seen)?.item ?? []);
     if (!item || !("call" in item)) continue;
     const home = { twin, module: item.module, call: item.call };

@@ -22,6 +22,8 @@ describe.each([
         found.filter((one) => one === `${section}: ${cause}`),
         `${section}\n${found.join("\n")}`,
       ).toHaveLength(1);
+    // A case of several families counts once.
+    expect(report.families.filter(({ inner, cases }) => (inner?.shared ?? 0) > cases.length)).toEqual([]);
     // Each case that differs is in a family.
     const placed = new Set(report.families.flatMap(({ cases }) => cases));
     expect(report.cases.filter(({ id, outcome }) => outcome === "differ" && !placed.has(id))).toEqual([]);

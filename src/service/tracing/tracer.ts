@@ -42,6 +42,9 @@ export class Tracer {
   /** Inner calls that were run by themselves, by section and arguments: many cases part in the same one. */
   private readonly probed = new Map<string, Promise<Judged>>();
 
+  /** How calls are handed to the twin. */
+  private readonly terms: TwinTerms;
+
   private constructor(
     private readonly open: OpenPort,
     private readonly twin: OpenPort["twins"][number],
@@ -50,6 +53,7 @@ export class Tracer {
     private readonly signal: AbortSignal | undefined,
   ) {
     this.prober = new Prober(open, twin, signal);
+    this.terms = names.terms(open, twin.name);
   }
 
   static async open(
@@ -63,8 +67,7 @@ export class Tracer {
 
   /** The calls of both sides laid level, by case. Throws SideTwinError where a side cannot be observed. */
   async level(items: readonly SharedCase[]): Promise<Map<string, readonly LevelCall[]>> {
-    const { open, twin, names, signal } = this;
-    const terms = names.terms(open, twin.name);
+    const { open, twin, names, terms, signal } = this;
     const [original, other] = await Promise.all([
       observeCases(items, {
         open,
@@ -112,8 +115,7 @@ export class Tracer {
     const isWritten = ({ value, thrown }: TracedCall) => value !== undefined || (thrown && thrown.kind !== "");
     const item = toCase(section, original);
     if (!item || !isWritten(original) || !isWritten(twin)) return null;
-    const terms = { port: this.open.port, twin: this.names.terms(this.open, this.twin.name) };
-    const judged = judge(item, toAnswer(original), toAnswer(twin), terms);
+    const judged = judge(item, toAnswer(original), toAnswer(twin), { port: this.open.port, twin: this.terms });
     return judged.verdict.outcome === "differ" ? judged : null;
   }
 
