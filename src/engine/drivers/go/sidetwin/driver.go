@@ -300,7 +300,7 @@ func (d *driver) invoke(known *names, name string, target reflect.Value, args []
 	return d.invokeOne(known, known.functions[name], name, target, args, objects)
 }
 
-// fits tells whether the arguments of a call can be read.
+// fits reports whether the arguments of a call can be read.
 func fits(read func()) (isFit bool) {
 	defer func() {
 		if problem := recover(); problem != nil {
